@@ -5876,6 +5876,8 @@ export interface operations {
           to: string;
           /** @default  */
           note?: string;
+          /** @description They only say what they would answer; then it is the caller's again, who answers */
+          back?: boolean;
         };
       };
     };

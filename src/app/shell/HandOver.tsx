@@ -8,18 +8,26 @@ export function HandOver({
   open,
   onOpenChange,
   busy,
+  mayReturn = false,
   onHand,
 }: {
   open: boolean;
   onOpenChange(o: boolean): void;
   busy: boolean;
-  onHand(to: { id: string; title: string }, note: string): void;
+  /** Whether it can come back, with what they would answer. */
+  mayReturn?: boolean;
+  onHand(to: { id: string; title: string }, note: string, back: boolean): void;
 }) {
   const [to, setTo] = useState<{ id: string; title: string } | null>(null);
   const [note, setNote] = useState("");
+  const [back, setBack] = useState(false);
   return (
     <Dialog open={open} onOpenChange={onOpenChange} title="Hand over">
-      <p className="mb-3 text-soft">Somebody else answers instead of you. The limit stays as it is.</p>
+      <p className="mb-3 text-soft">
+        {back
+          ? "They say what they would answer, then you have it again and answer. The limit stays as it is."
+          : "Somebody else answers instead of you. The limit stays as it is."}
+      </p>
       <p id="to-label" className="mb-1">
         To
       </p>
@@ -36,12 +44,18 @@ export function HandOver({
       <textarea
         id="hand-note"
         rows={2}
-        className="input mb-4"
+        className="input mb-3"
         value={note}
         onChange={(e) => setNote(e.target.value)}
       />
+      {mayReturn && (
+        <label className="mb-4 flex min-h-8 items-center gap-2">
+          <input type="checkbox" checked={back} onChange={(e) => setBack(e.target.checked)} />I want it back,
+          and answer then
+        </label>
+      )}
       <div className="flex gap-2">
-        <Button look="main" disabled={!to || busy} onClick={() => to && onHand(to, note)}>
+        <Button look="main" disabled={!to || busy} onClick={() => to && onHand(to, note, mayReturn && back)}>
           {to ? `Hand over to ${to.title}` : "Pick somebody first"}
         </Button>
         <Button onClick={() => onOpenChange(false)}>Keep it</Button>

@@ -27,6 +27,7 @@ import { openTask } from "./tasks";
 import type { Turn } from "./turn";
 import { askNext } from "./askNext";
 import { askForChanges, closeVisit } from "./visit";
+import { backTo } from "./handOver";
 import { answerQuestion, SAID } from "./questions";
 import { formOf } from "./formOf";
 import { outcomeOf } from "./vote";
@@ -119,17 +120,21 @@ export function answer(turn: Turn, c: Extract<Command, { type: "answer" }>): Ref
       task: t.id,
     });
   const note = c.note.trim();
-  turn.raise({
-    type: "answer given",
+  const given = {
     task: t.id,
     answer: chosen.id,
     label: chosen.label,
     note,
     ...(as ? { for: as } : {}),
-  });
+  };
+  const again = backTo(turn, t);
+  if (again) {
+    const { to, back } = again;
+    turn.raise({ type: "answer proposed", ...given, to: [to], ...(back.length > 0 ? { back } : {}) });
+  } else turn.raise({ type: "answer given", ...given });
   // Rows that were taken away take their rounds along, before anything goes on.
   if (changed) endLostRounds(turn, before);
-  settle(turn, t.visit, note);
+  if (!again) settle(turn, t.visit, note);
   goThrough(turn);
   return null;
 }

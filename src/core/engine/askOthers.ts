@@ -83,7 +83,7 @@ function findOthers(turn: Turn, t: Task, bar: Bar): void {
   const apart = t.candidates.some((c) => bar(c.person) === "kept-apart");
   const left = t.candidates.some((c) => !isHere(turn, c.person)) ? "left" : "away";
   const gone = apart ? "apart" : left;
-  const move = (to: readonly Candidate[]) => moveTask(turn, t, to, { note: "", gone });
+  const move = (to: readonly Candidate[]) => moveTask(turn, t, to, { note: "", gone, back: t.back ?? [] });
   const others = standIns(turn, t, bar);
   if (others.length > 0) {
     if (names(others) !== names(t.candidates)) move(others);

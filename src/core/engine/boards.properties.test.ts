@@ -113,7 +113,14 @@ it("a board decides exactly when it is certain, by nobody twice, by nobody kept 
               data: {},
             });
           if (d.do === "hand over" && t && actor)
-            h.send({ type: "hand over", actor, task: t.id, to: d.person, note: "" });
+            h.send({
+              type: "hand over",
+              actor,
+              task: t.id,
+              to: d.person,
+              note: "",
+              back: d.which % 3 > 0,
+            });
           if (d.do === "ask" && t && actor)
             h.send({ type: "ask", actor, task: t.id, to: d.which % 2 ? null : d.person, note: "Why?" });
           if (d.do === "leave" && d.person !== "una") h.left.add(d.person);
@@ -130,6 +137,7 @@ it("a board decides exactly when it is certain, by nobody twice, by nobody kept 
           }
           count(d.do);
           if (h.open().some(isQuestion)) count("asked");
+          if (h.open().some((x) => x.proposed)) count("came back");
           if (Object.values(h.state.visits).some((v) => v.stopped)) count("stopped");
           holds();
         }
@@ -156,6 +164,11 @@ it("a board decides exactly when it is certain, by nobody twice, by nobody kept 
             expect(of.filter(isOpen).length).toBeGreaterThan(0);
             const voters = given.map((t) => t.by);
             expect(new Set(voters).size).toBe(voters.length);
+            for (const t of of.filter(isOpen)) {
+              // Nobody gets back what they have.
+              for (const c of t.candidates) expect(t.back ?? []).not.toContain(c.person);
+              expect(t.back?.length).not.toBe(0);
+            }
             if (asked.how !== "one")
               for (const t of of.filter(isOpen))
                 for (const c of t.candidates) expect(voters).not.toContain(c.person);
@@ -184,6 +197,6 @@ it("a board decides exactly when it is certain, by nobody twice, by nobody kept 
     ),
     { seed: 1711, numRuns: 1000 },
   );
-  for (const what of ["decided", "stuck", "time", "leave", "hand over", "asked", "stopped"])
+  for (const what of ["decided", "stuck", "time", "leave", "hand over", "asked", "stopped", "came back"])
     expect([what, (seen[what] ?? 0) > 60]).toEqual([what, true]);
 }, 240_000);

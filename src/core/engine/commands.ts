@@ -48,7 +48,8 @@ export type Command =
     }
   | { type: "take"; actor: string; task: string }
   | { type: "put back"; actor: string; task: string }
-  | { type: "hand over"; actor: string; task: string; to: string; note: string }
+  /** `back`: whoever gets it says what they would answer, and then it is with the one who handed it over again. */
+  | { type: "hand over"; actor: string; task: string; to: string; note: string; back?: boolean }
   /** Whoever has a task asks somebody something beside it: `to` null for whoever asked for the request. */
   | { type: "ask"; actor: string; task: string; to: string | null; note: string }
   /** An owner of the process gives an open task to somebody else, and says why. */
@@ -118,6 +119,8 @@ export type Refusal =
   | { code: "kept-apart"; data: { person: string } }
   /** Whom the step never asks cannot be worked out. */
   | { code: "apart-unclear"; data: { step: string } }
+  /** Whoever signs answers by that: it is handed over for good. */
+  | { code: "signs-for-good"; data: { task: string } }
   /** Nobody asks themselves, nor somebody who has left. */
   | { code: "cannot-ask"; data: { person: string } }
   /** Whoever asked for the request has no desk to be asked at. */

@@ -138,6 +138,19 @@ export type EventBody =
       note: string;
       rung?: string;
       gone?: Gone;
+      /** Who gets it back, as `Task.back`. */
+      back?: readonly string[];
+    }
+  /** Whoever it was handed to says what they would answer, and `to` has it again; `back` as `Task.back`. */
+  | {
+      type: "answer proposed";
+      task: string;
+      answer: string;
+      label: string;
+      note: string;
+      for?: string;
+      to: Candidate[];
+      back?: readonly string[];
     }
   | { type: "decider added"; task: Task; rung: string }
   | {

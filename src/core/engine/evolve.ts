@@ -3,6 +3,7 @@ import { callOver } from "./callOver";
 import {
   isOpen,
   NEW_REQUEST,
+  type Candidate,
   type RequestState,
   type Run,
   type ScopeValues,
@@ -338,11 +339,13 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
     case "task put back":
       return task(e.task, (t) => ({ ...t, holder: null, status: "open" }));
     case "task handed over":
-      return task(e.task, (t) => ({
+      return task(e.task, ({ back: _, ...t }) => ({ ...t, ...withPeople(e.to), ...backOf(e) }));
+    case "answer proposed":
+      return task(e.task, ({ back: _, ...t }) => ({
         ...t,
-        candidates: e.to,
-        holder: e.to.length === 1 ? e.to[0]!.person : null,
-        status: "open",
+        ...withPeople(e.to),
+        ...backOf(e),
+        proposed: { answer: e.answer, label: e.label, note: e.note, by: e.by ?? "", at: e.at },
       }));
     case "answer given":
       return task(e.task, (t) => ({
@@ -516,6 +519,14 @@ function staying(s: RequestState) {
     timers: only(s.timers, (t) => t.visit in left),
   };
 }
+
+const withPeople = (to: Candidate[]): Pick<Task, "candidates" | "holder" | "status"> => ({
+  candidates: to,
+  holder: to.length === 1 ? to[0]!.person : null,
+  status: "open",
+});
+const backOf = ({ back = [] }: { back?: readonly string[] }): Pick<Task, "back"> =>
+  back.length > 0 ? { back } : {};
 
 /** A visit whose limit goes on, or is another. */
 function unstopped(v: Visit | undefined, due: number | null): Visit | undefined {

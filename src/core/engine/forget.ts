@@ -177,6 +177,7 @@ function forgotten(
       case "not delivered":
         return any && e.to !== GONE ? { ...e, to: GONE, why: "" } : e;
       case "answer given":
+      case "answer proposed":
       case "task handed over":
       case "step decided":
       case "returned for changes":

@@ -1,16 +1,20 @@
 import { stepKind } from "../kinds";
 import { settle } from "./answer";
 import { withCover } from "./assign";
-import { refusedTo } from "./bar";
+import { barFor, refusedTo } from "./bar";
 import type { Command, Refusal } from "./commands";
 import type { Gone } from "./events";
 import { isOpen, type Candidate, type Task } from "./state";
 import { openTask, taskOver } from "./tasks";
 import type { Turn } from "./turn";
+import { clearly } from "./unclear";
 
 export function handOver(turn: Turn, c: Extract<Command, { type: "hand over" }>): Refusal | null {
   const t = openTask(turn, c.task, c.actor);
-  return "code" in t ? t : handTo(turn, t, c);
+  if ("code" in t) return t;
+  if (!c.back) return handTo(turn, t, c, t.back ?? []);
+  if (turn.state.visits[t.visit]?.paper) return { code: "signs-for-good", data: { task: t.id } };
+  return handTo(turn, t, c, [c.actor, ...(t.back ?? [])]);
 }
 
 /** The same by an owner of the process, of whoever's task it is: people leave, or are away with nobody to cover for them. */
@@ -19,10 +23,16 @@ export function reassign(turn: Turn, c: Extract<Command, { type: "reassign" }>):
   if (!t) return { code: "unknown-task", data: { task: c.task } };
   if (!isOpen(t)) return taskOver(turn.state, t);
   if (c.note.trim() === "") return { code: "note-needed", data: { answer: "Hand over" } };
-  return handTo(turn, t, c);
+  // For good: whoever was to have it back may be why.
+  return handTo(turn, t, c, []);
 }
 
-function handTo(turn: Turn, t: Task, c: { to: string; note: string }): Refusal | null {
+function handTo(
+  turn: Turn,
+  t: Task,
+  c: { to: string; note: string; back?: boolean },
+  back: readonly string[],
+): Refusal | null {
   if (c.to === t.holder || !turn.facts.isActive(c.to)) return { code: "same-person", data: { person: c.to } };
   const to = withCover(turn, [c.to]);
   const refused = refusedTo(
@@ -31,7 +41,10 @@ function handTo(turn: Turn, t: Task, c: { to: string; note: string }): Refusal |
     to.map((x) => x.person),
   );
   if (refused) return refused;
-  moveTask(turn, t, to, { note: c.note });
+  // Their one vote would be both of them, and nothing would come back.
+  if (c.back && to.every((x) => voteOf(turn, t, x.person)))
+    return { code: "same-person", data: { person: c.to } };
+  moveTask(turn, t, to, { note: c.note, back });
   return null;
 }
 
@@ -43,11 +56,14 @@ export function moveTask(
   turn: Turn,
   t: Task,
   to: readonly Candidate[],
-  how: { note: string; rung?: string; gone?: Gone },
+  { back = [], ...how }: { note: string; rung?: string; gone?: Gone; back?: readonly string[] },
 ) {
   const fresh = to.filter((c) => !voteOf(turn, t, c.person));
   if (fresh.length > 0) {
-    turn.raise({ type: "task handed over", task: t.id, to: fresh, ...how });
+    // Nobody gets back what they have.
+    const others = back.filter((p) => !fresh.some((c) => c.person === p));
+    const kept = others.length > 0 ? { back: others } : {};
+    turn.raise({ type: "task handed over", task: t.id, to: fresh, ...how, ...kept });
     return;
   }
   const into = voteOf(turn, t, to[0]!.person);
@@ -55,6 +71,27 @@ export function moveTask(
   turn.raise({ type: "task handed over", task: t.id, to: [...to], ...how });
   turn.raise({ type: "task closed", task: t.id, reason: "merged", into: into.id }, null);
   settle(turn, t.visit, "");
+}
+
+/**
+ * Who has a task again once whoever it was handed to has said what they would answer: the last who is there, may answer and
+ * has no vote by another task, or their cover. Null where nobody is left: what is answered then counts.
+ */
+export function backTo(turn: Turn, t: Task): { to: Candidate; back: readonly string[] } | null {
+  const bar = clearly(() => barFor(turn, t));
+  if ("go" in bar) return null;
+  for (const [i, person] of (t.back ?? []).entries()) {
+    // Whoever is away and has no cover who may answer has it when they are back.
+    const to = [withCover(turn, [person])[0]!, { person }].find(
+      (c) =>
+        turn.facts.isActive(c.person) &&
+        bar(c.person) === null &&
+        !t.candidates.some((x) => x.person === c.person) &&
+        !voteOf(turn, t, c.person),
+    );
+    if (to) return { to, back: t.back!.slice(i + 1) };
+  }
+  return null;
 }
 
 /** The task by which somebody has a vote in a visit already, beside the given one. */

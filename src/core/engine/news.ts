@@ -22,6 +22,8 @@ export interface NewsFacts {
     by: string | null;
     why: "person" | "ladder" | Gone;
   };
+  /** It is theirs again, with what whoever they handed it to would answer. */
+  "came back": { step: string; about?: string; by: string };
   /** It is with somebody else now. */
   "handed away": { step: string; about?: string; to: string[] };
   /** The requester is asked for changes. */
@@ -207,6 +209,10 @@ function newsOfTask(
     for (const p of had)
       if (!has.has(p)) out.push({ kind: "handed away", to: p, ...about, facts: { ...step, to: [...has] } });
   }
+  const proposed = of.findLast((e) => e.type === "answer proposed");
+  if (proposed)
+    for (const c of is.candidates)
+      out.push({ kind: "came back", to: c.person, ...about, facts: { ...step, by: proposed.by ?? "" } });
   const reminded = of.findLast((e) => e.type === "reminded");
   if (reminded)
     for (const c of peopleOf(is))

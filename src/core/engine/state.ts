@@ -132,8 +132,21 @@ export interface Task {
   answer?: string;
   note?: string;
   by?: string;
+  /** Who gets it back before their answer counts, the last first; absent where whoever has it answers for good. */
+  back?: readonly string[];
+  /** What whoever it was handed to would answer; absent where it has not come back. */
+  proposed?: Proposal;
   /** What whoever had another task asks; absent where the step asks. */
   question?: Question;
+}
+
+/** An answer that decides nothing by itself: whoever has the task again does. */
+export interface Proposal {
+  answer: string;
+  label: string;
+  note: string;
+  by: string;
+  at: number;
 }
 
 /** Asked beside a task, which stays where it is. */

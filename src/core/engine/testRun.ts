@@ -154,7 +154,10 @@ export class Run {
         if (task) this.send({ type: "put back", actor, task: task.id });
         break;
       case 6:
-        if (task) this.send({ type: "hand over", actor, task: task.id, to: any(IDS)!, note: "" });
+        if (task) {
+          const back = pick() % 2 === 0;
+          this.send({ type: "hand over", actor, task: task.id, to: any(IDS)!, note: "", back });
+        }
         break;
       case 7:
         if (timers[0]) {

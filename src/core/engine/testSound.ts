@@ -183,7 +183,14 @@ function roundsHold(state: RequestState, events: readonly RequestEvent[]) {
   }
 }
 
-const ASKING: readonly string[] = ["task came", "covering", "handed over", "sent back", "asked something"];
+const ASKING: readonly string[] = [
+  "task came",
+  "covering",
+  "handed over",
+  "sent back",
+  "asked something",
+  "came back",
+];
 const OVER: readonly string[] = ["called off", "handed away"];
 
 /**

@@ -40,6 +40,7 @@ export function askerLetter(
     case "covering":
     case "handed over":
     case "handed away":
+    case "came back":
     case "stuck":
     case "not delivered":
     case "mentioned":

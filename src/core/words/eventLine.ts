@@ -133,7 +133,14 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     case "task handed over": {
       const to = asked(e.to, names);
       if (e.gone) return line(`Asked instead: ${to}; whoever was asked ${GONE[e.gone]}`);
-      return line(e.rung ? `Handed over to ${to}, as the ladder says` : `handed over to ${to}`, {
+      const again = e.back?.[0] === e.by && e.by !== null ? ", to have it back" : "";
+      return line(e.rung ? `Handed over to ${to}, as the ladder says` : `handed over to ${to}${again}`, {
+        note: e.note,
+      });
+    }
+    case "answer proposed": {
+      const stands = e.for ? ` (for ${names.person(e.for)})` : "";
+      return line(`would answer: ${e.label}${stands}; it is with ${asked(e.to, names)} again`, {
         note: e.note,
       });
     }

@@ -5,6 +5,7 @@ export const NEWS_KINDS: Record<NewsKind, string> = {
   "task came": "A task comes to me",
   covering: "A task comes to me because I cover for somebody",
   "handed over": "A task of somebody else is handed to me",
+  "came back": "A task I handed over for a while comes back",
   "handed away": "A task of mine is handed to somebody else",
   "sent back": "A request of mine is sent back for changes",
   "called off": "A task of mine is not needed any more",
@@ -45,6 +46,8 @@ const LINES: NewsLine = {
         return `${step}: it has come to you, for whoever was asked has answered another step and may not answer this one`;
     }
   },
+  "came back": ({ step, by }, n) =>
+    `${step}: it is with you again; ${n.person(by)} says what they would answer`,
   "handed away": ({ step, to }, n) =>
     `${step}: ${to.map(n.person).join(", ")} ${to.length > 1 ? "have" : "has"} it now; you need do nothing more`,
   "sent back": ({ step, by }, n) =>

@@ -1,4 +1,11 @@
-import { NEW_REQUEST, type CompiledRelease, type RequestEvent, type RequestState } from "../engine";
+import {
+  isOfStep,
+  isQuestion,
+  NEW_REQUEST,
+  type CompiledRelease,
+  type RequestEvent,
+  type RequestState,
+} from "../engine";
 import { stepKind } from "../kinds";
 import { START, type Step } from "../route";
 import { RoundsTold } from "./roundsTold";
@@ -95,7 +102,7 @@ export function pathOf(
       }
       case "answer given": {
         const task = state.tasks[e.task];
-        if (task && task.purpose !== "changes") lastAt(task.step)?.said.push({ by: e.by, answer: e.label });
+        if (task && isOfStep(task)) lastAt(task.step)?.said.push({ by: e.by, answer: e.label });
         break;
       }
       case "step decided":
@@ -119,8 +126,12 @@ export function pathOf(
         break;
       case "task closed": {
         const task = state.tasks[e.task];
-        const last = task && lastAt(task.step);
-        if ((e.reason === "ended" || e.reason === "enough" || e.reason === "gone") && last?.outcome === "")
+        const last = task && !isQuestion(task) && lastAt(task.step);
+        if (
+          last &&
+          (e.reason === "ended" || e.reason === "enough" || e.reason === "gone") &&
+          last.outcome === ""
+        )
           Object.assign(last, { outcome: "called off", state: "off" });
         break;
       }

@@ -158,6 +158,8 @@ export function refusalSentence(r: Refusal, name: (id: string) => string): strin
       return `${name(r.data.person)} is never asked at this step, so that it is decided by somebody else: they have answered another one, say.`;
     case "apart-unclear":
       return `Who is never asked at “${r.data.step}” cannot be worked out just now, so it can be answered by nobody and given to nobody. An owner of the process can mend what it reads.`;
+    case "signs-for-good":
+      return "Whoever has this task signs, and answers by that: it can only be handed over for good. Ask a colleague for advice instead.";
     case "cannot-ask":
       return `${name(r.data.person)} cannot be asked: that is you, somebody you cover for, or somebody who does not work here any more.`;
     case "asker-outside":

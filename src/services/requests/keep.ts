@@ -130,7 +130,13 @@ const jobOf = (effect: Effect): Job => {
 const LOOK: Job = { task: "look", payload: {}, attempts: 25, afterMs: 2000 };
 
 /** News by which a task comes to somebody, or is brought to mind. */
-const COMES: ReadonlySet<NewsKind> = new Set(["task came", "covering", "handed over", "reminded"]);
+const COMES: ReadonlySet<NewsKind> = new Set([
+  "task came",
+  "covering",
+  "handed over",
+  "came back",
+  "reminded",
+]);
 
 /** What is written to somebody to whom a task came, where its step says that they are: by mail, in chat, or both. */
 function asksOf(n: News, state: RequestState, { release, occasion }: Keep): requests.NewMail[] {

@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import {
   answersOf,
+  backTo,
   formOf,
   isEnded,
   isOfStep,
@@ -69,6 +70,10 @@ export interface TaskView {
   questions: AskedBeside[];
   /** What its reader is asked themselves, and until when whoever asks has; null for a task of the route. */
   asked: { by: string; text: string; until: number | null } | null;
+  /** What whoever had it for a while would answer; null where nobody did. */
+  proposed: { by: string; label: string; note: string } | null;
+  /** Who has it again once it is answered here, and answers then; null where what is answered counts. */
+  backTo: string | null;
   /** Who asked for the request, where they can be asked something; null for nobody, or the reader. */
   asker: { id: string; name: string } | null;
   /** Who asked for changes, and for which. */
@@ -143,7 +148,9 @@ export const taskView = defineUseCase(
     const outer = level.calls.length === 0 ? reader : readerOf(loaded);
     const request = await viewOf(c, loaded, outer, most);
     const facts = engineFacts(d, await reader.load([], data), now, c.actor.zone);
-    const extra = new Turn(release, state, facts, null).extraNames();
+    const turn = new Turn(release, state, facts, null);
+    const extra = turn.extraNames();
+    const again = backTo(turn, task);
     const next = isOfStep(task) ? nextInWords(release, task.step, row.state.requester) : [];
     const form = await formPage(reader, d, release, data, access, {
       requester: row.state.requester,
@@ -178,6 +185,8 @@ export const taskView = defineUseCase(
       still: state.visits[task.visit]?.stopped?.since ?? null,
       questions: askedBeside(state, task, (id) => personName(d, id)),
       asked: askedOf(state, task, (id) => personName(d, id)),
+      proposed: task.proposed ? { ...task.proposed, by: personName(d, task.proposed.by) } : null,
+      backTo: again ? personName(d, again.to.person) : null,
       asker: askerOf(d, state, c.actor.id),
       wants: task.purpose === "changes" ? wanted(state, task, (id) => personName(d, id)) : null,
       answers: answersOf(release, task).map((a) => ({
@@ -186,7 +195,9 @@ export const taskView = defineUseCase(
         tone: a.tone,
         note: a.note === "must",
         returns: a.returns === true,
-        then: next.find((n) => n.answer === a.label)?.then ?? thenBeside(task),
+        then: again
+          ? `as you would answer; then ${personName(d, again.to.person)} has it again`
+          : (next.find((n) => n.answer === a.label)?.then ?? thenBeside(task)),
       })),
       form: {
         ...form,
@@ -256,7 +267,7 @@ function standsStill(release: CompiledRelease, task: Task): Limit["still"] | nul
 }
 
 const thenBeside = (task: Task): string =>
-  task.question ? "it comes to whoever asks" : "then the same step again";
+  task.question ? "goes to whoever asks" : "then the same step again";
 
 async function paperOf(state: RequestState, task: Task): Promise<FileFacts | null> {
   const paper = state.visits[task.visit]?.paper;

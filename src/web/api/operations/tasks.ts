@@ -165,7 +165,14 @@ export const TASKS: readonly Operation[] = [
     path: `${onTask}/hand-over`,
     summary: "Hands a task over to a colleague",
     status: 200,
-    body: z.object({ to: z.string().max(100).describe("Person id"), note }),
+    body: z.object({
+      to: z.string().max(100).describe("Person id"),
+      note,
+      back: z
+        .boolean()
+        .optional()
+        .describe("They only say what they would answer; then it is the caller's again, who answers"),
+    }),
     response: done,
     example: { body: { to: "dermot.vane", note: "You know the room." }, response: { number: "KEY-0042" } },
     run: async (actor, { path, body }) =>

@@ -38,6 +38,8 @@ interface Props {
   person: string;
   draftAt: number | null;
   question: string;
+  /** Whether something is signed here, which nobody else does for a while. */
+  signs?: boolean;
   /** Who made the request, where they can be asked something; undefined where nobody is asked from here. */
   asker?: { id: string; name: string } | null;
 }
@@ -61,6 +63,7 @@ export function AnswerForm({
   person,
   draftAt,
   question,
+  signs = false,
   asker,
 }: Props) {
   const router = useRouter();
@@ -156,8 +159,13 @@ export function AnswerForm({
       done(null);
     });
   const answer = (a: Answered, saw?: AnewSeen) => {
-    if (a.note && !typed.note.trim()) {
-      setSaid({ sentence: `“${a.label}” needs a note that says why.`, problems: [], code: "note-needed" });
+    const needsNote = answers.some((x) => x.id === a.id && x.note);
+    if (needsNote && !typed.note.trim()) {
+      const sentence =
+        asker === undefined
+          ? "Write what you say first; then press once more."
+          : `“${a.label}” needs a note that says why.`;
+      setSaid({ sentence, problems: [], code: "note-needed" });
       document.getElementById("note")?.focus();
       return;
     }
@@ -188,7 +196,9 @@ export function AnswerForm({
       question={question}
       kept={files > 0 ? "A file is on its way; then you can answer." : kept.sentence}
       said={said && { sentence: said.sentence, over: over === true }}
-      answers={answers}
+      answers={
+        asker === undefined ? answers.map((a) => ({ ...a, tone: "agree" as const, note: false })) : answers
+      }
       ended={ended}
       busy={busy}
       note={typed.note}
@@ -280,10 +290,11 @@ export function AnswerForm({
         open={handing}
         onOpenChange={setHanding}
         busy={busy}
-        onHand={(to, note) => {
+        {...(asker === undefined || signs ? {} : { mayReturn: true })}
+        onHand={(to, note, back) => {
           setHanding(false);
-          send({ type: "hand over", task: task.id, to: to.id, note }, () => {
-            say(`${number} is with ${to.title} now.`);
+          send({ type: "hand over", task: task.id, to: to.id, note, ...(back ? { back } : {}) }, () => {
+            say(`${number} is with ${to.title} now${back ? ", and comes back to you" : ""}.`);
             router.push("/desk");
           });
         }}

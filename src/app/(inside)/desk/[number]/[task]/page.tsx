@@ -89,6 +89,23 @@ export default async function TaskPage({ params, searchParams }: Props) {
             </span>
           </Banner>
         )}
+        {v.backTo !== null && (
+          <Banner tone="info">
+            {v.backTo} wants this back: say what you would answer. Nothing is decided by it; then {v.backTo}{" "}
+            has it again.
+          </Banner>
+        )}
+        {v.proposed && (
+          <Banner tone="info">
+            {v.proposed.by} would answer: <span className="font-medium">{v.proposed.label}</span>
+            {v.proposed.note && (
+              <>
+                {". "}
+                <span className="whitespace-pre-wrap">{v.proposed.note}</span>
+              </>
+            )}
+          </Banner>
+        )}
         {v.still !== null && (
           <Banner tone="info">
             The limit stands still since {whenText(v.still, actor.zone)}, until what was asked is answered.
@@ -126,6 +143,7 @@ export default async function TaskPage({ params, searchParams }: Props) {
           draftAt={v.draftAt}
           person={actor.id}
           question={HEADING[v.task.purpose]}
+          signs={v.paper !== null}
           {...(v.asked ? {} : { asker: v.asker })}
         />
         {v.caller && (
