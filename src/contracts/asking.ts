@@ -18,6 +18,7 @@ export const assignment: z.ZodType<Assignment> = z.strictObject({
   never: z.array(rule).max(MOST_RULES).optional(),
   instead: z.literal("manager").optional(),
   turns: z.enum(["in turn", "fewest open"]).optional(),
+  atOnce: z.literal(true).optional(),
 });
 
 export const offers = z.array(z.strictObject({ field: id, of: formula })).max(50);

@@ -104,6 +104,7 @@ export {
   type DeskRow,
   type ProgressRow,
 } from "./desk/desk";
+export { answerSeveral, type AnsweredSeveral, type AnsweredTogether } from "./desk/answerSeveral";
 export { badges, noticesOf, readNotices, type Badges, type Notice } from "./desk/notices";
 export { chooseNews, chooseQuietHours, newsChosen, type NewsChosen } from "./desk/newsChosen";
 export { sendNews } from "./desk/sendNews";

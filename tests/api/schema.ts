@@ -2492,6 +2492,8 @@ export interface components {
             instead?: "manager";
             /** @enum {string} */
             turns?: "in turn" | "fewest open";
+            /** @constant */
+            atOnce?: true;
           };
           limit?: components["schemas"]["Limit"];
           offers?: {
@@ -2542,6 +2544,8 @@ export interface components {
             instead?: "manager";
             /** @enum {string} */
             turns?: "in turn" | "fewest open";
+            /** @constant */
+            atOnce?: true;
           };
           button: string;
           anew?: string[];
@@ -3912,6 +3916,8 @@ export interface components {
             instead?: "manager";
             /** @enum {string} */
             turns?: "in turn" | "fewest open";
+            /** @constant */
+            atOnce?: true;
           };
           limit?: components["schemas"]["Limit"];
           offers?: {
@@ -3962,6 +3968,8 @@ export interface components {
             instead?: "manager";
             /** @enum {string} */
             turns?: "in turn" | "fewest open";
+            /** @constant */
+            atOnce?: true;
           };
           button: string;
           anew?: string[];

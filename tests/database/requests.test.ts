@@ -693,6 +693,7 @@ it("an answer decided on what is no longer so is decided again", async () => {
     events: [],
     changes: { tasks: [], setTimers: [], clearTimers: [], watches: [] },
     stepNames: {},
+    atOnce: new Set<string>(),
     jobs: null,
     answered: null,
     news: [],

@@ -116,6 +116,7 @@ const CALLS: Record<string, unknown[]> = {
   stopSheet: ["1"],
   workSheet: ["1"],
   writeSheet: ["1", 1],
+  answerSeveral: [[], "ok", ""],
   act: ["KEY-9999", { type: "withdraw", note: "" }],
   addAway: ["nobody", "2099-01-01", "2099-01-02", null],
   addDuty: ["nobody", "Duty", { site: null, department: null }],

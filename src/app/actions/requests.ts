@@ -12,6 +12,7 @@ import {
 } from "@/core/form";
 import {
   act,
+  answerSeveral,
   askAtStart,
   askAtTask,
   dropAskDraft,
@@ -24,6 +25,7 @@ import {
   saveAskDraft,
   saveTaskDraft,
   startRequest,
+  type AnsweredSeveral,
   type Found,
   type FoundPerson,
   type Notice,
@@ -170,6 +172,25 @@ export async function actAction(number: string, input: CommandInput): Promise<An
       : said,
   );
   return answerOf(result.ok ? { ok: true, value: { stuck: result.value.stuck } } : result);
+}
+
+/** Answers several tasks of one step in the same way; those that are refused are told one by one. */
+export async function answerSeveralAction(
+  tasks: readonly { number: string; task: string }[],
+  answer: string,
+  said: string,
+): Promise<Answer<AnsweredSeveral>> {
+  return answerOf(
+    await answerSeveral(
+      await requireActor(),
+      z
+        .array(z.strictObject({ number: short, task: short }))
+        .max(500)
+        .parse(tasks),
+      short.parse(answer),
+      note.parse(said),
+    ),
+  );
 }
 
 export async function lookUpAction(

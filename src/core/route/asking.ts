@@ -28,6 +28,8 @@ export interface Assignment {
   never?: Rule[];
   /** Of several one is asked: whose turn it is, or who has the fewest open tasks. Absent: all of them. */
   turns?: Turns;
+  /** Whoever is asked may answer several requests at once, from their desk, without looking at each. */
+  atOnce?: true;
   /** In the place of whoever may not be asked their manager is, or the first above who may; absent: nobody. */
   instead?: "manager";
 }

@@ -22,6 +22,10 @@ export interface TaskListRow {
   shared: boolean;
   opened_at: number;
   due_at: number | null;
+  /** It may be answered together with others of its step. */
+  at_once: boolean;
+  step_id: string;
+  release_id: string;
 }
 /** What waits for a person, soonest limit first, at most so many; and how many there are. */
 export async function deskOf(
@@ -43,6 +47,9 @@ export async function deskOf(
           t.id as task_id,
           t.step_name,
           t.about,
+          t.at_once,
+          t.step_id,
+          r.release_id,
           t.purpose,
           t.status,
           t.holder_id,
@@ -80,4 +87,23 @@ export async function deskOf(
     values: [person, limit],
   });
   return { rows, total: rows[0]?.total ?? 0 };
+}
+
+/** Which of some tasks, by request and id, may be answered with others at once. */
+export async function answeredAtOnce(
+  db: Db,
+  tasks: readonly { number: string; task: string }[],
+): Promise<ReadonlySet<string>> {
+  const { rows } = await db.query<{ key: string }>({
+    text: `
+      select r.number || ' ' || t.id as key
+      from
+        unnest($1::text[], $2::text[]) as x (number, task)
+        join request r on r.number = x.number
+        join task t on t.request_id = r.id and t.id = x.task
+      where t.at_once
+    `,
+    values: [tasks.map((t) => t.number), tasks.map((t) => t.task)],
+  });
+  return new Set(rows.map((r) => r.key));
 }

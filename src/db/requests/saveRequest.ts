@@ -3,6 +3,7 @@ import {
   dueOf,
   heldBy,
   isForParts,
+  isOfStep,
   isOpen,
   partsChanged,
   type News,
@@ -75,6 +76,8 @@ export interface RequestChange {
   events: RequestEvent[];
   changes: Projections;
   stepNames: Readonly<Record<string, string>>;
+  /** Ids of steps whose tasks may be answered several at once. */
+  atOnce: ReadonlySet<string>;
   /** What workers are to do. Absent when the caller sees to that. */
   jobs: readonly Job[] | null;
   /** What people are to be told of it; to nobody by name means the owners of the process. */
@@ -131,6 +134,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
     ended_at: at(t.endedAt ?? null),
     answer: t.answer ?? null,
     about: t.about ?? "",
+    at_once: isOfStep(t) && c.atOnce.has(t.step),
   }));
   const candidates = c.changes.tasks.flatMap((t) =>
     t.candidates.map((p) => ({
@@ -309,7 +313,8 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
               due_at,
               ended_at,
               answer,
-              about
+              about,
+              at_once
             )
           select r.id, t.*
           from
@@ -326,7 +331,8 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
               due_at timestamptz,
               ended_at timestamptz,
               answer text,
-              about text
+              about text,
+              at_once boolean
             )
           on conflict (request_id, id) do update
           set

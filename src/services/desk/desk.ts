@@ -11,6 +11,7 @@ import {
 import { timeLeft, type TimeLeft } from "@/core/words";
 import { askerName, personName, type Directory } from "../kernel/directory";
 import { defineView, type Call } from "../kernel/defineUseCase";
+import { answeredTogether, type AnsweredTogether } from "./answerSeveral";
 
 const MAX_DESK = 500;
 
@@ -18,6 +19,8 @@ export interface DeskRow extends TaskListRow {
   requester_name: string;
   covers_for: string | null;
   left: TimeLeft | null;
+  /** How it may be answered together with others; null for one by one. */
+  with_others: AnsweredTogether | null;
 }
 
 /** Time left in the reader's own working hours. */
@@ -37,12 +40,14 @@ export const desk = defineView(
     const [d, now] = [await c.directory(), await c.now()];
     if (!own(c)) return { rows: [], total: 0, now };
     const { rows, total } = await requests.deskOf(getPool(), c.actor.id, Math.min(limit, MAX_DESK));
+    const together = await answeredTogether(d, rows);
     return {
       rows: rows.map((r) => ({
         ...r,
         requester_name: askerName(d, r),
         covers_for: r.for_person ? personName(d, r.for_person) : null,
         left: leftFor(d, c.actor.id, now, r.due_at),
+        with_others: together(r),
       })),
       total,
       now,

@@ -18,7 +18,7 @@ import {
 import { requests, type Db, type Job } from "@/db";
 import { executorOf } from "@/steps/effects";
 import { followerOf, hearerOf } from "@/core/form";
-import type { Receiver } from "@/core/kinds";
+import { stepKind, type Receiver } from "@/core/kinds";
 import { asksBy } from "@/core/route";
 import { askerLetter, sentLetter } from "@/core/words";
 import type { ChatAsked, MailAsked } from "@/steps/shapes";
@@ -50,6 +50,17 @@ function stepNames(r: CompiledRelease, s: RequestState, procedures: Procedures):
   });
   return Object.fromEntries([...own, ...inside]);
 }
+
+/** Steps of which whoever is asked may answer several at once; those of procedures are answered one by one. */
+function answeredAtOnce(r: CompiledRelease): ReadonlySet<string> {
+  const known = atOnce.get(r);
+  if (known) return known;
+  const steps = [...r.places.values()].map((p) => p.step);
+  const of = new Set(steps.filter((s) => stepKind(r.kinds, s).asks?.who(s).atOnce).map((s) => s.id));
+  atOnce.set(r, of);
+  return of;
+}
+const atOnce = new WeakMap<CompiledRelease, ReadonlySet<string>>();
 
 /**
  * The mails a step asked for: where somebody gets a copy one for all, so that they see each other, else one for each, who
@@ -281,6 +292,7 @@ export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
     mails,
     beyond: k.beyond.size > 0 && (news.length > 0 || c.told.some((t) => t.own)),
     stepNames: stepNames(k.release, c.state, procedures),
+    atOnce: answeredAtOnce(k.release),
     jobs: k.occasion
       ? null
       : [

@@ -47,6 +47,15 @@ export function WhoChip({ step, scope }: { step: Asking; scope: Scope }) {
             />
             The requester may answer too
           </label>
+          <label className="flex items-center gap-2 text-sm">
+            <input
+              type="checkbox"
+              className="size-4 accent-[var(--moss)]"
+              checked={who.atOnce ?? false}
+              onChange={(e) => set(e.target.checked ? { ...who, atOnce: true } : without(who, "atOnce"))}
+            />
+            Several may be answered at once, from the desk
+          </label>
           <NeverAsked who={who} onChange={set} scope={scope} id={`never-${step.id}`} />
           <div>
             <label className="mb-1 flex items-center gap-2 text-sm">

@@ -2,7 +2,9 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
+import type { AnsweredTogether } from "@/services";
 import { classes, Kbd, Mark, whenText } from "@/ui";
+import { AnswerTogether } from "./AnswerTogether";
 
 export interface DeskItem {
   href: string;
@@ -18,6 +20,9 @@ export interface DeskItem {
   shared: boolean;
   taken: boolean;
   coversFor: string | null;
+  task: string;
+  /** How it may be answered together with others; null for one by one. */
+  withOthers: AnsweredTogether | null;
 }
 
 /** Whether two stand together as rounds of one request: what they are of is said once. */
@@ -33,6 +38,17 @@ export function DeskList({ rows, zone }: { rows: DeskItem[]; zone: string }) {
   const router = useRouter();
   const [search, setSearch] = useState("");
   const list = useRef<HTMLUListElement>(null);
+  const [marked, setMarked] = useState<readonly string[]>([]);
+  // What has left the desk meanwhile, answered by a colleague, say, is chosen no more.
+  const chosen = rows.filter((r) => r.withOthers && marked.includes(r.href));
+  const key = chosen[0]?.withOthers?.key;
+  const fits = (r: DeskItem) => r.withOthers !== null && (key === undefined || r.withOthers.key === key);
+  const mark = (r: DeskItem) => {
+    if (!fits(r)) return;
+    const of = chosen.map((x) => x.href);
+    setMarked(of.includes(r.href) ? of.filter((h) => h !== r.href) : [...of, r.href]);
+  };
+  const some = rows.some((r) => r.withOthers);
   const s = search.trim().toLowerCase();
   const shown = s
     ? rows.filter((r) =>
@@ -45,87 +61,125 @@ export function DeskList({ rows, zone }: { rows: DeskItem[]; zone: string }) {
     links[Math.max(0, Math.min(links.length - 1, at < 0 ? 0 : at + by))]?.focus();
   };
   return (
-    <div
-      onKeyDown={(e) => {
-        if (e.key === "ArrowDown" || e.key === "ArrowUp") {
-          e.preventDefault();
-          move(e.key === "ArrowDown" ? 1 : -1);
-        } else if (e.key === "Enter" && (e.target as HTMLElement).tagName === "INPUT" && shown[0])
-          router.push(shown[0].href);
-      }}
-    >
-      <div className="mb-2 flex flex-wrap items-center gap-3">
-        <input
-          type="search"
-          aria-label="Narrow the desk"
-          placeholder="Narrow by number, person, step…"
-          className="input max-w-xs"
-          value={search}
-          onChange={(e) => setSearch(e.target.value)}
-        />
-        <span className="text-sm text-soft max-sm:hidden">
-          <Kbd>↓</Kbd> <Kbd>↑</Kbd> to move, <Kbd>Enter</Kbd> to open
-        </span>
-      </div>
-      <ul ref={list} className="border-t border-line">
-        {shown.map((r, i) => (
-          <li
-            key={r.href}
-            className={classes("border-line", isRoundBeside(r, shown[i + 1]) ? "" : "border-b")}
-          >
-            <Link
-              href={r.href}
-              prefetch={false}
-              className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-6 px-1.5 py-2 no-underline hover:bg-sheet focus-visible:bg-slate-wash md:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_11.5rem]"
+    <>
+      <div
+        onKeyDown={(e) => {
+          if (e.key === "ArrowDown" || e.key === "ArrowUp") {
+            e.preventDefault();
+            move(e.key === "ArrowDown" ? 1 : -1);
+          } else if (e.key === " " && (e.target as HTMLElement).tagName === "A") {
+            const at = shown.find((r) => r.href === (e.target as HTMLElement).getAttribute("href"));
+            if (!at?.withOthers) return;
+            e.preventDefault();
+            mark(at);
+          } else if (e.key === "Enter" && (e.target as HTMLElement).id === "narrow" && shown[0])
+            router.push(shown[0].href);
+        }}
+      >
+        <div className="mb-2 flex flex-wrap items-center gap-3">
+          <input
+            id="narrow"
+            type="search"
+            aria-label="Narrow the desk"
+            placeholder="Narrow by number, person, step…"
+            className="input max-w-xs"
+            value={search}
+            onChange={(e) => setSearch(e.target.value)}
+          />
+          <span className="text-sm text-soft max-sm:hidden">
+            <Kbd>↓</Kbd> <Kbd>↑</Kbd> to move, <Kbd>Enter</Kbd> to open
+            {some && (
+              <>
+                , <Kbd>Space</Kbd> to choose several
+              </>
+            )}
+          </span>
+        </div>
+        <ul ref={list} className="border-t border-line">
+          {shown.map((r, i) => (
+            <li
+              key={r.href}
+              className={classes(
+                "border-line",
+                isRoundBeside(r, shown[i + 1]) ? "" : "border-b",
+                some && "grid grid-cols-[2rem_minmax(0,1fr)]",
+              )}
             >
-              {isRoundBeside(r, shown[i - 1]) ? (
-                <span className="min-w-0">
-                  <span className="sr-only">
-                    {r.title}, {r.number}, {r.step}
-                  </span>
-                </span>
-              ) : (
-                <span className="min-w-0">
-                  <span className="block font-serif text-[1.06rem] leading-snug font-semibold">
-                    {r.title}
-                  </span>
-                  <span className="text-sm text-soft">
-                    {r.number} · {r.process} · from {r.requester}
-                  </span>
+              {some && (
+                <span className="self-center">
+                  {r.withOthers && (
+                    <label className="grid min-h-8 min-w-8 place-items-center max-sm:min-h-11">
+                      <input
+                        type="checkbox"
+                        className="size-4 accent-[var(--moss)]"
+                        aria-label={`Choose ${r.number}${r.about ? `, ${r.about}` : ""}`}
+                        checked={chosen.includes(r)}
+                        disabled={!fits(r)}
+                        onChange={() => mark(r)}
+                      />
+                    </label>
+                  )}
                 </span>
               )}
-              <span className="min-w-0 self-center max-md:order-3 max-md:col-span-2">
-                {!isRoundBeside(r, shown[i - 1]) && <span className="block">{r.step}</span>}
-                {r.about}
-                {r.coversFor && (
-                  <span className="block text-sm text-soft">for {r.coversFor}, who is away</span>
-                )}
-                {r.shared && (
-                  <span className="block text-sm text-soft">
-                    {r.taken ? "taken by you" : "any of your group may take it"}
+              <Link
+                href={r.href}
+                prefetch={false}
+                className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-6 px-1.5 py-2 no-underline hover:bg-sheet focus-visible:bg-slate-wash md:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_11.5rem]"
+              >
+                {isRoundBeside(r, shown[i - 1]) ? (
+                  <span className="min-w-0">
+                    <span className="sr-only">
+                      {r.title}, {r.number}, {r.step}
+                    </span>
+                  </span>
+                ) : (
+                  <span className="min-w-0">
+                    <span className="block font-serif text-[1.06rem] leading-snug font-semibold">
+                      {r.title}
+                    </span>
+                    <span className="text-sm text-soft">
+                      {r.number} · {r.process} · from {r.requester}
+                    </span>
                   </span>
                 )}
-              </span>
-              <span className="self-center text-right text-sm">
-                {r.due === null ? (
-                  <span className="text-soft">no limit</span>
-                ) : (
-                  <>
-                    <span className="block text-soft">{whenText(r.due, zone)}</span>
-                    {r.left &&
-                      (r.left.tone === "calm" ? (
-                        <span>{r.left.text}</span>
-                      ) : (
-                        <Mark tone={r.left.tone}>{r.left.text}</Mark>
-                      ))}
-                  </>
-                )}
-              </span>
-            </Link>
-          </li>
-        ))}
-      </ul>
-      {shown.length === 0 && <p className="py-4 text-soft">Nothing on your desk matches “{search}”.</p>}
-    </div>
+                <span className="min-w-0 self-center max-md:order-3 max-md:col-span-2">
+                  {!isRoundBeside(r, shown[i - 1]) && <span className="block">{r.step}</span>}
+                  {r.about}
+                  {r.coversFor && (
+                    <span className="block text-sm text-soft">for {r.coversFor}, who is away</span>
+                  )}
+                  {r.shared && (
+                    <span className="block text-sm text-soft">
+                      {r.taken ? "taken by you" : "any of your group may take it"}
+                    </span>
+                  )}
+                </span>
+                <span className="self-center text-right text-sm">
+                  {r.due === null ? (
+                    <span className="text-soft">no limit</span>
+                  ) : (
+                    <>
+                      <span className="block text-soft">{whenText(r.due, zone)}</span>
+                      {r.left &&
+                        (r.left.tone === "calm" ? (
+                          <span>{r.left.text}</span>
+                        ) : (
+                          <Mark tone={r.left.tone}>{r.left.text}</Mark>
+                        ))}
+                    </>
+                  )}
+                </span>
+              </Link>
+            </li>
+          ))}
+        </ul>
+        {shown.length === 0 && <p className="py-4 text-soft">Nothing on your desk matches “{search}”.</p>}
+      </div>
+      <AnswerTogether
+        chosen={chosen}
+        like={shown.filter((r) => key !== undefined && fits(r))}
+        onChoose={(of) => setMarked(of.map((r) => r.href))}
+      />
+    </>
   );
 }

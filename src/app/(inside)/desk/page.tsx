@@ -44,6 +44,8 @@ export default async function DeskPage() {
             shared: r.shared,
             taken: r.status === "taken",
             coversFor: r.covers_for,
+            task: r.task_id,
+            withOthers: r.with_others,
           }))}
         />
       )}
