@@ -89,9 +89,10 @@ export async function deskOf(
   return { rows, total: rows[0]?.total ?? 0 };
 }
 
-/** Which of some tasks, by request and id, may be answered with others at once. */
+/** Which of some tasks of somebody's, by request and id, may be answered with others at once. */
 export async function answeredAtOnce(
   db: Db,
+  person: string,
   tasks: readonly { number: string; task: string }[],
 ): Promise<ReadonlySet<string>> {
   const { rows } = await db.query<{ key: string }>({
@@ -101,9 +102,10 @@ export async function answeredAtOnce(
         unnest($1::text[], $2::text[]) as x (number, task)
         join request r on r.number = x.number
         join task t on t.request_id = r.id and t.id = x.task
+        join task_candidate c on c.request_id = r.id and c.task_id = t.id and c.person_id = $3
       where t.at_once
     `,
-    values: [tasks.map((t) => t.number), tasks.map((t) => t.task)],
+    values: [tasks.map((t) => t.number), tasks.map((t) => t.task), person],
   });
   return new Set(rows.map((r) => r.key));
 }

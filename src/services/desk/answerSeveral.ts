@@ -52,24 +52,26 @@ export interface AnsweredSeveral {
  * @throws invalid where there are more than `MOST_AT_ONCE`
  */
 export const answerSeveral = defineUseCase(
-  ["see request", "watch"],
+  ["use own"],
   async (
     c,
     tasks: readonly { number: string; task: string }[],
     answer: string,
     note: string,
   ): Promise<AnsweredSeveral> => {
+    const notAllowed = { code: "not-allowed" as const, data: { action: "answer this together with others" } };
+    c.must({ action: "use own", person: c.actor.id }, notAllowed);
     if (tasks.length > MOST_AT_ONCE)
       throw new Failed({
         code: "invalid",
         data: { path: "tasks", message: `are ${tasks.length}; ${MOST_AT_ONCE} can be answered at once` },
       });
-    const may = await requests.answeredAtOnce(getPool(), tasks);
+    const may = await requests.answeredAtOnce(getPool(), c.actor.id, tasks);
     const out: AnsweredSeveral = { answered: 0, refused: [] };
     for (const { number, task } of tasks) {
       const done = may.has(`${number} ${task}`)
         ? await act(c.actor, number, { type: "answer", task, answer, note, data: {} })
-        : fail({ code: "not-allowed", data: { action: "answer this together with others" } });
+        : fail(notAllowed);
       if (done.ok) out.answered++;
       else out.refused.push({ number, task, sentence: await sentenceOf(done.failure) });
     }
