@@ -177,6 +177,28 @@ describe("detour", () => {
     expect(p.h.send({ type: "reassign", actor: "una", task, to: "declan", note: "ill" }).ok).toBe(true);
     expect(p.asked("a")).toEqual(["declan"]);
   });
+  it("30 stateful reallocation: what somebody filled in for a while is there when it comes back", () => {
+    const route = [asks("a", PERSON), fin("end", "done")];
+    const h = harness(definitionOf(route, { fields: FIELDS, access: { a: { who: "edit" } } }));
+    h.start({});
+    const task = h.open()[0]!.id;
+    h.send({ type: "hand over", actor: "carmel", task, to: "declan", note: "", back: true });
+    h.send({ type: "answer", actor: "declan", task, answer: "yes", note: "", data: { who: "fergus" } });
+    expect([h.asked(), h.state.data["who"]]).toEqual([["carmel"], "fergus"]);
+    h.answer("carmel", "yes");
+    expect(h.state.result?.name).toBe("done");
+  });
+  it("32 suspension and resumption: something is asked beside it, and its limit stands still meanwhile", () => {
+    const limit = { otherwise: { amount: 1, unit: "days" }, rungs: [], still: "asker" };
+    const p = play([asks("a", PERSON, {}, { limit })]);
+    const { id: task, due } = p.at("a");
+    p.h.send({ type: "ask", actor: "carmel", task, to: null, note: "Which?" });
+    expect(p.h.state.tasks[task]!.due).toBeNull();
+    p.h.at(T0 + 3_600_000);
+    const q = p.h.open().find((t) => t.question)!.id;
+    p.h.send({ type: "answer", actor: "una", task: q, answer: "said", note: "This.", data: {} });
+    expect(p.h.state.tasks[task]!.due).toBe(due! + 3_600_000);
+  });
   it("33 skip: an owner lets it go on without", () => {
     const p = play([asks("a", PERSON)]);
     const { token } = p.at("a");
