@@ -50,8 +50,13 @@ export function HandOver({
       />
       {mayReturn && (
         <label className="mb-4 flex min-h-8 items-center gap-2">
-          <input type="checkbox" checked={back} onChange={(e) => setBack(e.target.checked)} />I want it back,
-          and answer then
+          <input
+            type="checkbox"
+            className="size-4 accent-[var(--moss)]"
+            checked={back}
+            onChange={(e) => setBack(e.target.checked)}
+          />
+          I want it back, and answer then
         </label>
       )}
       <div className="flex gap-2">

@@ -19,8 +19,8 @@ export interface AnsweredTogether {
 export const MOST_AT_ONCE = 100;
 
 /**
- * Tells of rows of a desk how they may be answered together. Answers that read values anew are left out, since nobody would
- * see what they come to.
+ * Tells of rows of a desk how they may be answered together. An answer that reads values anew counts where they come to what
+ * they were; where they do not, it is refused, and looked at on the task's own page.
  */
 export async function answeredTogether(
   d: Directory,
@@ -33,9 +33,12 @@ export async function answeredTogether(
   return (row) => {
     const release = row.at_once ? releases.get(row.release_id) : undefined;
     if (!release) return null;
-    const answers = answersOf(release, { purpose: row.purpose, step: row.step_id })
-      .filter((a) => !a.anew?.length)
-      .map((a) => ({ id: a.id, label: a.label, tone: a.tone, note: a.note === "must" }));
+    const answers = answersOf(release, { purpose: row.purpose, step: row.step_id }).map((a) => ({
+      id: a.id,
+      label: a.label,
+      tone: a.tone,
+      note: a.note === "must",
+    }));
     return { key: JSON.stringify([row.process_key, row.step_id, answers]), answers };
   };
 }
