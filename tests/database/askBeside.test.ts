@@ -111,6 +111,11 @@ it("a colleague asked for advice may look at the request from then on, and the l
   expect(q).toMatchObject({ purpose: "advice" });
   const theirs = value(await taskView(advisor, number, q!.task_id));
   expect(Object.values(theirs.form.access)).not.toContain("edit");
+  // They say what they think there; writing letters is for whoever has the task.
+  expect([
+    theirs.request.mayWrite,
+    value(await taskView(manager, number, task)).request.mayWrite === null,
+  ]).toEqual([null, false]);
   const waiting = value(await requestView(await person("tobias.marrin"), number)).waiting;
   expect(waiting.map((w) => [w.step, w.beside, w.ways.length > 0])).toEqual([
     ["Manager decides", false, true],

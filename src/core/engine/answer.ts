@@ -27,7 +27,7 @@ import { openTask } from "./tasks";
 import type { Turn } from "./turn";
 import { askNext } from "./askNext";
 import { askForChanges, closeVisit } from "./visit";
-import { backTo } from "./handOver";
+import { backTo } from "./backTo";
 import { answerQuestion, SAID } from "./questions";
 import { formOf } from "./formOf";
 import { outcomeOf } from "./vote";

@@ -4,7 +4,7 @@ import { choicesOf, conclude } from "./answer";
 import { rungPlaces, type Limit } from "../route";
 import { peopleOf, receiversOf, withCover, type Bar } from "./assign";
 import { barFor } from "./bar";
-import { moveTask, voteOf } from "./handOver";
+import { moveTask } from "./handOver";
 import { composeLetter } from "./composeLetter";
 import { limitOf, rungsOf } from "./ladder";
 import { ladderOwner } from "./release";
@@ -12,6 +12,7 @@ import { scopeOfText } from "./scopeOfText";
 import { isOpen, type Candidate, type StuckReason } from "./state";
 import type { At, Turn } from "./turn";
 import { newTask } from "./visit";
+import { voteOf } from "./voteOf";
 import { clearly } from "./unclear";
 import { wake } from "./walk";
 

@@ -1,13 +1,12 @@
-import { stepKind } from "../kinds";
 import { settle } from "./answer";
 import { withCover } from "./assign";
-import { barFor, refusedTo } from "./bar";
+import { refusedTo } from "./bar";
 import type { Command, Refusal } from "./commands";
 import type { Gone } from "./events";
 import { isOpen, type Candidate, type Task } from "./state";
 import { openTask, taskOver } from "./tasks";
 import type { Turn } from "./turn";
-import { clearly } from "./unclear";
+import { voteOf } from "./voteOf";
 
 export function handOver(turn: Turn, c: Extract<Command, { type: "hand over" }>): Refusal | null {
   const t = openTask(turn, c.task, c.actor);
@@ -71,44 +70,4 @@ export function moveTask(
   turn.raise({ type: "task handed over", task: t.id, to: [...to], ...how });
   turn.raise({ type: "task closed", task: t.id, reason: "merged", into: into.id }, null);
   settle(turn, t.visit, "");
-}
-
-/**
- * Who has a task again once whoever it was handed to has said what they would answer: the last who is there, may answer and
- * has no vote by another task, or their cover. Null where nobody is left: what is answered then counts.
- */
-export function backTo(turn: Turn, t: Task): { to: Candidate; back: readonly string[] } | null {
-  const bar = clearly(() => barFor(turn, t));
-  if ("go" in bar) return null;
-  for (const [i, person] of (t.back ?? []).entries()) {
-    // Whoever is away and has no cover who may answer has it when they are back.
-    const to = [withCover(turn, [person])[0]!, { person }].find(
-      (c) =>
-        turn.facts.isActive(c.person) &&
-        bar(c.person) === null &&
-        !t.candidates.some((x) => x.person === c.person) &&
-        !voteOf(turn, t, c.person),
-    );
-    if (to) return { to, back: t.back!.slice(i + 1) };
-  }
-  return null;
-}
-
-/** The task by which somebody has a vote in a visit already, beside the given one. */
-export function voteOf(turn: Turn, of: Pick<Task, "visit"> & Partial<Pick<Task, "id">>, person: string) {
-  const visit = turn.state.visits[of.visit];
-  const step = visit ? turn.release.places.get(visit.step)?.step : undefined;
-  const how = step ? stepKind(turn.release.kinds, step).asks?.who(step).how : undefined;
-  // Where any of them may answer there is one task, which each may be handed.
-  if (how === undefined || how === "one") return null;
-  return (
-    Object.values(turn.state.tasks).find(
-      (t) =>
-        t.visit === of.visit &&
-        t.id !== of.id &&
-        (t.status === "answered"
-          ? t.by === person
-          : isOpen(t) && t.candidates.some((c) => c.person === person)),
-    ) ?? null
-  );
 }

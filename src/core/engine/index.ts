@@ -21,7 +21,7 @@ export {
   type ProceduresRead,
 } from "./facts";
 export { formOf } from "./formOf";
-export { backTo } from "./handOver";
+export { backTo } from "./backTo";
 export { evolve, replay } from "./evolve";
 export { forgetEvents, personalFields, type Forgetting } from "./forget";
 export { compileRelease, type CompiledFormula, type CompiledRelease } from "./release";

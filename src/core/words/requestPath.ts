@@ -226,6 +226,9 @@ export function pathOf(
       case "task taken":
       case "task put back":
       case "task handed over":
+      case "answer proposed":
+      case "question asked":
+      case "question ended":
       case "decider added":
       case "visit given up":
       case "returned for changes":
@@ -238,6 +241,8 @@ export function pathOf(
       case "got unstuck":
       case "reminded":
       case "limit changed":
+      case "limit stopped":
+      case "limit goes on":
       case "values blanked":
       case "request withdrawn":
       case "request cancelled":

@@ -1,6 +1,6 @@
 import { emailKey, hiddenOfRecords, hiddenReads } from "@/core/form";
 import { readsInWords } from "@/core/expression";
-import { letterWritten, Turn } from "@/core/engine";
+import { isQuestion, letterWritten, Turn } from "@/core/engine";
 import type { Receiver } from "@/core/kinds";
 import { partsOfText, writtenText, type WrittenLetter } from "@/core/letter";
 import { stuckSentence } from "@/core/words";
@@ -59,7 +59,11 @@ const invalid = (path: string, message: string) => new Failed({ code: "invalid",
 async function writable(c: Call, number: string): Promise<Loaded> {
   const loaded = await loadRequest(c, { number });
   c.must(
-    { action: "write letter", owner: loaded.owner, holds: openFor(loaded.row.state, c.actor.id).length > 0 },
+    {
+      action: "write letter",
+      owner: loaded.owner,
+      holds: openFor(loaded.row.state, c.actor.id).some(({ t }) => !isQuestion(t)),
+    },
     {
       code: "not-allowed",
       data: { action: "write a letter here; those for whom it waits, and the owners of its process, may" },

@@ -1,6 +1,7 @@
 import {
   isEnded,
   isOfStep,
+  isQuestion,
   levelsOf,
   outsideId,
   proceduresFrom,
@@ -284,7 +285,14 @@ export async function viewOf(
     mayWatch: watches,
     links: watches ? linksOf(state.requester) : null,
     myTask: mine.map(({ level, t }) => outsideId(level, t.id))[0] ?? null,
-    mayWrite: mayWrite(c, loaded, mine.length > 0, state.requester, letters),
+    // Whoever is only asked something says it there.
+    mayWrite: mayWrite(
+      c,
+      loaded,
+      mine.some(({ t }) => !isQuestion(t)),
+      state.requester,
+      letters,
+    ),
     now,
   };
 }

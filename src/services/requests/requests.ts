@@ -131,6 +131,7 @@ const LIGHT: ReadonlySet<Command["type"]> = new Set([
   "take",
   "put back",
   "hand over",
+  "ask",
   "time reached",
 ]);
 

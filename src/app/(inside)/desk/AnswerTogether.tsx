@@ -5,7 +5,7 @@ import type { AnsweredSeveral, AnsweredTogether } from "@/services";
 import { Banner, Button, type ButtonLook } from "@/ui";
 import { answerSeveralAction } from "../../actions/requests";
 import { say } from "../../shell/say";
-import type { DeskItem } from "./DeskList";
+import type { DeskItem } from "./deskItem";
 
 const LOOK: Record<"agree" | "refuse" | "plain", ButtonLook> = {
   agree: "main",

@@ -1,6 +1,7 @@
 import { fireEvent, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { DeskList, type DeskItem } from "./DeskList";
+import { DeskList } from "./DeskList";
+import type { DeskItem } from "./deskItem";
 
 const push = jest.fn();
 const refresh = jest.fn();

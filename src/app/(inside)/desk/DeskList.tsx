@@ -2,28 +2,9 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
-import type { AnsweredTogether } from "@/services";
 import { classes, Kbd, Mark, whenText } from "@/ui";
 import { AnswerTogether } from "./AnswerTogether";
-
-export interface DeskItem {
-  href: string;
-  number: string;
-  title: string;
-  process: string;
-  step: string;
-  /** The round it is of, in words; empty for none. */
-  about: string;
-  requester: string;
-  due: number | null;
-  left: { text: string; tone: "calm" | "soon" | "late" } | null;
-  shared: boolean;
-  taken: boolean;
-  coversFor: string | null;
-  task: string;
-  /** How it may be answered together with others; null for one by one. */
-  withOthers: AnsweredTogether | null;
-}
+import type { DeskItem } from "./deskItem";
 
 /** Whether two stand together as rounds of one request: what they are of is said once. */
 const isRoundBeside = (r: DeskItem, other: DeskItem | undefined): boolean =>
