@@ -13,6 +13,7 @@ import { putDemoChatRoom } from "./chatRoom";
 import { putDemoMailboxes } from "./mailboxes";
 import { putDemoOutlets } from "./outlets";
 import { raisePrices } from "./prices";
+import { keepForAll } from "./ladder";
 import { demoTemplate } from "./templates";
 import { runHistory, type HistoryReport } from "./history";
 
@@ -125,6 +126,7 @@ export async function seed(o: SeedOptions): Promise<HistoryReport | null> {
     }
     const released = await releaseDraft(SYSTEM, name, "1.0.0", "First release.", o.now - YEAR);
     if (!released.ok) throw new Error(`${name}: ${JSON.stringify(released.failure)}`);
+    if (name === "object-loan") await keepForAll(db, definition, o.now - YEAR);
   }
   const report =
     o.requests > 0

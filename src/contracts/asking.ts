@@ -60,7 +60,12 @@ export const rungPatch = z.strictObject(rungProperties).partial();
 
 /** Rungs of one ladder. */
 const rungs = z.array(rung).max(20);
-export const ladder: z.ZodType<Ladder> = z.strictObject({ id, name: short, rungs });
+export const ladder: z.ZodType<Ladder> = z.strictObject({
+  id,
+  name: short,
+  rungs,
+  from: z.strictObject({ ladder: id, version: z.int().min(1) }).optional(),
+});
 
 export const limit: z.ZodType<Limit> = z
   .strictObject({

@@ -41,7 +41,7 @@ export * as notices from "./notices";
 export * as answerLinks from "./answerLinks";
 export * as outside from "./outside";
 export { findInLetters } from "./findInLetters";
-export * as keptLetters from "./keptLetters";
+export { keptLadders, keptLetters, type KeptThings } from "./keptThings";
 export * as keptTemplates from "./keptTemplates";
 export * as outlets from "./outlets";
 export * as templates from "./templates";

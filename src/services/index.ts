@@ -56,7 +56,14 @@ export { answerByLink, answerLink, type AnswerLink } from "./mail/answerLink";
 export { mailOfNone, settleMailOfNone, startByMail, type MailOfNone } from "./mail/startByMail";
 export { mailsToTry, sampleOfMail, sampleOfMailFile, type MailToTry } from "./workshop/sampleMail";
 export type { KeptForAll } from "./workshop/keptForAll";
-export { keepLetter, keptLetterList, removeKeptLetter } from "./workshop/keptLetters";
+export {
+  keepLadder,
+  keepLetter,
+  keptLadderList,
+  keptLetterList,
+  removeKeptLadder,
+  removeKeptLetter,
+} from "./workshop/keptThings";
 export { answerOnPage } from "./mail/answerOnPage";
 export { letterByHand, sendByHand, type LetterByHand, type LetterDraft } from "./mail/writeByHand";
 export type { MayWrite } from "./mail/mayWrite";

@@ -85,11 +85,31 @@ test("a ladder is kept by name, used by two limits, changed once for both, and t
 
   await focusOn(list.getByRole("button", { name: "Take away the ladder Remind, then up" }));
   await page.keyboard.press("Enter");
-  await expect(list).toHaveCount(0);
+  await expect(list.getByText("Remind, then up")).toHaveCount(0);
   await expect(limitOf(page, /^Limit: 1 working day, ladder of 3/)).toHaveCount(1);
   await expect(limitOf(page, /^Limit: \d working days, ladder of 3/)).toHaveCount(1);
   await undoAll(page);
   await expect(limitOf(page, /^Limit: 1 working day, ladder of 2/).first()).toBeVisible();
+});
+
+test("a ladder kept for all processes is taken by another, which keeps its own", async ({ page }) => {
+  await be(page, "tobias.marrin", "/office/letters");
+  await expect(page.getByRole("region", { name: "Remind, then the manager" })).toContainText(
+    "In Object loan, Store key.",
+  );
+  await accessible(page);
+  await page.goto("/workshop/ticketing-terms/route");
+  await focusOn(page.getByRole("button", { name: /^Limit: / }).first());
+  await page.keyboard.press("Enter");
+  const ladder = page.getByRole("combobox", { name: "Ladder it goes by" });
+  await ladder.selectOption({ label: "“Remind, then the manager”" });
+  await expect(page.getByRole("textbox", { name: "Name of the ladder" })).toHaveValue(
+    "Remind, then the manager",
+  );
+  await expect(page.getByRole("button", { name: "Keep it as it is for all processes, too" })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("list", { name: "Ladders kept by name" })).toContainText("2 rungs · used by");
+  await undoAll(page);
 });
 
 test("a rung is drawn along the strip of days: what it would be is said, and kept where it is let go", async ({

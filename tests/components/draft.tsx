@@ -26,6 +26,7 @@ export const start: DraftStart = {
   now: Date.UTC(2026, 2, 3, 10),
   office: {
     letters: [],
+    ladders: [],
     templates: [],
     mailTakers: [],
     others: [],
@@ -78,6 +79,7 @@ const KEPT: DraftKeeper = {
   ask: async () => ({ offered: [], none: null, records: {} }),
   preview: async () => ({ ok: true, value: null }),
   keepLetter: async () => ({ ok: true, value: { letter: "k", version: 1 } }),
+  keepLadder: async () => ({ ok: true, value: { ladder: "k", version: 1 } }),
   mails: async () => ({ ok: true, value: [] }),
   mail: async () => ({ ok: false, code: "not-found", sentence: "none" }),
   starting: async () => ({ ok: true, value: null }),

@@ -14,6 +14,7 @@ import {
   deleteProcess,
   draftSince,
   editDraft,
+  keepLadder,
   keepLetter,
   keepTemplate,
   keepSheetWidths,
@@ -25,6 +26,7 @@ import {
   pauseStart,
   releasedDefinition,
   releaseDraft,
+  removeKeptLadder,
   removeKeptLetter,
   removeKeptTemplate,
   takeTemplate,
@@ -146,6 +148,20 @@ export async function keepLetterAction(
 
 export async function removeKeptLetterAction(letter: string): Promise<Answer<null>> {
   const r = await answerOf(await removeKeptLetter(await requireActor(), z.uuid().parse(letter)));
+  if (r.ok) revalidatePath("/office/letters");
+  return r;
+}
+
+/** The same of a ladder. */
+export async function keepLadderAction(
+  process: string,
+  ladder: string,
+): Promise<Answer<{ ladder: string; version: number }>> {
+  return answerOf(await keepLadder(await requireActor(), key.parse(process), key.parse(ladder)));
+}
+
+export async function removeKeptLadderAction(ladder: string): Promise<Answer<null>> {
+  const r = await answerOf(await removeKeptLadder(await requireActor(), z.uuid().parse(ladder)));
   if (r.ok) revalidatePath("/office/letters");
   return r;
 }

@@ -1,8 +1,9 @@
 import { KINDS } from "@/kinds";
 import type { Step } from "../route";
 import { refusalSentence, trailLine } from "../words";
-import { compileRelease, forgetEvents, NEW_REQUEST, newsOf, replay } from ".";
-import { ans, decideBy, definitionOf, fin, harness } from "./testRequest";
+import { compileRelease, decide, forgetEvents, NEW_REQUEST, newsOf, replay } from ".";
+import { officeFacts } from "./testOffice";
+import { ans, decideBy, definitionOf, fin, harness, T0 } from "./testRequest";
 
 const CARMEL = { by: "person" as const, person: "carmel" };
 const REGISTRY = { by: "group" as const, group: "registry" };
@@ -117,12 +118,66 @@ describe("a task that is handed over to be had back", () => {
     expect(h.state.status).toBe("finished");
   });
 
-  it("stays to be had back where whoever has it leaves and another is asked instead", () => {
-    const { h, task, hand } = begun({}, { declan: "fergus" });
-    hand("carmel", "brendan");
-    h.left.add("brendan");
+  it("stays to be had back where whoever has it leaves and their cover has it instead", () => {
+    const away: Record<string, string> = {};
+    const { h, task, hand, say } = begun({}, away);
+    hand("carmel", "declan");
+    away["declan"] = "fergus";
     h.send({ type: "ask others" });
-    expect(task().back ?? []).not.toContain(task().holder);
+    expect(task()).toMatchObject({ holder: "fergus", back: ["carmel"] });
+    say("fergus");
+    expect(task().holder).toBe("carmel");
+  });
+
+  it("comes back to whoever is away themselves where their cover is who has it", () => {
+    const away: Record<string, string> = {};
+    const { h, hand, say } = begun({}, away);
+    hand("carmel", "declan");
+    away["carmel"] = "declan";
+    say("declan");
+    expect(h.asked()).toEqual(["carmel"]);
+  });
+
+  it("counts where whoever gave it has a vote by another task meanwhile: nobody has two", () => {
+    const { h, hand, say, task } = begun({ who: { rule: REGISTRY, how: "all" } } as Partial<Step>);
+    hand("carmel", "brendan");
+    const other = h.open().find((t) => t.id !== task().id)!;
+    h.send({ type: "hand over", actor: other.holder!, task: other.id, to: "carmel", note: "" });
+    expect(say("brendan").ok).toBe(true);
+    expect(task()).toMatchObject({ status: "answered", by: "brendan" });
+    expect(h.open().filter((t) => t.holder === "carmel")).toHaveLength(1);
+  });
+
+  it("sends no changes before whoever was asked for them has it again", () => {
+    const { h, say, hand } = begun();
+    say("carmel", "return");
+    const changes = h.open()[0]!;
+    const by = {
+      type: "hand over" as const,
+      actor: "una",
+      task: changes.id,
+      to: "declan",
+      note: "",
+      back: true,
+    };
+    expect(h.send(by).ok).toBe(true);
+    const sent = { type: "answer" as const, task: changes.id, answer: "sent", note: "", data: {} };
+    expect(h.send({ ...sent, actor: "declan" }).ok).toBe(true);
+    expect([h.asked(), h.open()[0]!.purpose]).toEqual([["una"], "changes"]);
+    expect(h.send({ ...sent, actor: "una" }).ok).toBe(true);
+    expect([h.asked(), h.open()[0]!.purpose]).toEqual([["carmel"], "decide"]);
+    expect(code(hand("una", "declan"))).not.toBeNull();
+  });
+
+  it("is for good where something is signed: whoever signs answers", () => {
+    const { h, task, definition } = begun();
+    const release = compileRelease(definition, {}, KINDS);
+    const visits = Object.fromEntries(
+      Object.entries(h.state.visits).map(([id, v]) => [id, { ...v, paper: { file: "f", field: "reason" } }]),
+    );
+    const over = { type: "hand over" as const, actor: "carmel", task: task().id, to: "declan", note: "" };
+    const on = (back: boolean) => decide(release, { ...h.state, visits }, { ...over, back }, officeFacts(T0));
+    expect([code(on(true)), code(on(false))]).toEqual(["signs-for-good", null]);
   });
 
   it("has one vote, which is that of whoever has it again", () => {

@@ -129,3 +129,64 @@ it("what rules read of a step that works at once is worked out for each, with ev
   const behind = asks("b", { by: "formula", formula: "a.by" });
   expect(tried([...route, behind]).of[1]).toMatchObject({ step: "b", hangs: true, trials: 0 });
 });
+
+describe("asked twice in a row", () => {
+  const MANAGER: Rule = { by: "manager" };
+  const twice = (route: Step[], data = {}) =>
+    tried(route, data).of.flatMap((t) => t.twice.map((x) => [x.before, t.step, x.count]));
+  it("is whoever a step asks that another asks right behind it", () => {
+    const both = [asks("a", MANAGER), asks("b", { by: "person", person: "brendan" })];
+    // Brendan has no manager, and nobody is asked about their own.
+    expect(tried(both).of[1]!.twice).toEqual([
+      {
+        before: "a",
+        count: 2,
+        first: [
+          { person: "una", asked: "brendan" },
+          { person: "carmel", asked: "brendan" },
+        ],
+      },
+    ]);
+  });
+  it("is not where somebody else is asked in between, nor beside, nor one of several", () => {
+    expect(
+      twice([asks("a", MANAGER), asks("c", { by: "requester" }, { requesterToo: true }), asks("b", MANAGER)]),
+    ).toEqual([]);
+    const several: Rule = { by: "person", person: "brendan", others: ["carmel"] };
+    expect(
+      twice([asks("a", several, { how: "all" }), asks("b", several, { how: "all" })]).map((x) => x[2]),
+    ).toEqual([2]);
+    const beside = {
+      id: "t",
+      name: "Both",
+      kind: "together",
+      branches: [
+        { id: "x", name: "X", steps: [asks("a", MANAGER)] },
+        { id: "y", name: "Y", steps: [asks("b", MANAGER)] },
+      ],
+    } as unknown as Step;
+    expect(twice([beside])).toEqual([]);
+  });
+  it("is through steps that ask nobody, and into the ways of a choice", () => {
+    const way = (id: string, steps: Step[]) => ({ id, name: id, steps });
+    const choose = {
+      id: "ch",
+      name: "Choice",
+      kind: "choose",
+      ways: [{ ...way("w1", [asks("b", MANAGER)]), when: "Urgent" }, way("w2", [])],
+    } as unknown as Step;
+    expect(twice([asks("a", MANAGER), choose, asks("c", MANAGER)])).toEqual([
+      ["a", "b", 2],
+      ["a", "c", 2],
+      ["b", "c", 2],
+    ]);
+  });
+  it("is not where a way leads back: there it is answered anew", () => {
+    const again = { id: "j", name: "Back", kind: "jump", to: "a" } as unknown as Step;
+    const b = {
+      ...asks("b", { by: "requester" }, { requesterToo: true }),
+      answers: [ans("on", "agree"), ans("back", "plain", [again])],
+    } as Step;
+    expect(twice([asks("a", MANAGER), b])).toEqual([]);
+  });
+});

@@ -2,6 +2,7 @@ import { checkFormula } from "../expression";
 import { fieldType, personParty, walkFields, type Field, type FormData } from "../form";
 import { mapRules, ruleKind, stepKind } from "../kinds";
 import { formulaPlaces, type FormulaPlace, type Step } from "../route";
+import { askedBefore, type AskedTwice } from "./askedTwice";
 import type { EngineFacts } from "./facts";
 import { whoWouldBeAsked } from "./forViews";
 import type { CompiledRelease } from "./release";
@@ -35,6 +36,8 @@ export interface TriedStep {
   left: number;
   /** It hangs on who answers another step, or on what one comes to that somebody or something else must do; it was not tried. */
   hangs: boolean;
+  /** Where it asks the same one person as a step right before it, for requests as the sample is. */
+  twice: AskedTwice[];
 }
 
 const NAMED = 5;
@@ -74,28 +77,79 @@ export function* tryForAll(
       untried,
       left: Math.max(0, people.length - ofStep),
       hangs: ahead === null || hangsOnAnswers(release, step),
+      twice: [],
     };
     out.push(tried);
     if (tried.hangs) continue;
-    const who = stepKind(release.kinds, step).asks!.who(step);
     for (const chosen of combinations(choices)) {
       const with_ = { ...data, ...Object.fromEntries(chosen.map(([f, value]) => [f.id, value])) };
       for (const person of people.slice(0, ofStep)) {
         yield done++;
-        const state = { ...NEW_REQUEST, requester: personParty(person), startedAt: facts.at, data: with_ };
-        const turn = new Turn(release, state, facts, person);
-        workAhead(turn, ahead!);
-        const at = sampleAt(turn, step.id);
-        if (!at) continue;
+        const asked = askedFor(release, facts, person, with_, step, ahead!);
+        if (!asked) continue;
         tried.trials++;
-        const asked = whoWouldBeAsked(turn, at, who);
         if ("go" in asked) tried.unclear++;
         else if (asked.length === 0 && tried.nobody++ < NAMED)
           tried.first.push({ person, chosen: chosen.map(([f, v]) => [f.name, valueSaid(v)] as const) });
       }
     }
   }
+  yield* findTwice(release, facts, data, out, done, (step) => stepsAhead(release, reads, step) ?? []);
   return out;
+}
+
+/** Whom a step asks in somebody's request; null where it is not known where it would stand. */
+function askedFor(
+  release: CompiledRelease,
+  facts: EngineFacts,
+  person: string,
+  data: FormData,
+  step: Step,
+  ahead: readonly Step[],
+) {
+  const state = { ...NEW_REQUEST, requester: personParty(person), startedAt: facts.at, data };
+  const turn = new Turn(release, state, facts, person);
+  workAhead(turn, ahead);
+  const at = sampleAt(turn, step.id);
+  return at && whoWouldBeAsked(turn, at, stepKind(release.kinds, step).asks!.who(step));
+}
+
+/** Puts to steps for whose requests they ask the one person again whom a step right before them asked. */
+function* findTwice(
+  release: CompiledRelease,
+  facts: EngineFacts,
+  data: FormData,
+  tried: readonly TriedStep[],
+  begun: number,
+  aheadOf: (step: Step) => readonly Step[],
+): Generator<number, void> {
+  let done = begun;
+  const before = askedBefore(release);
+  const known = new Map(tried.map((t) => [t.step, t]));
+  const pairs = [...before].flatMap(([after, from]) =>
+    from.flatMap((id) => {
+      const [a, b] = [known.get(id), known.get(after)];
+      return !a || !b || a.hangs || b.hangs ? [] : [{ id, b }];
+    }),
+  );
+  const steps = new Set(pairs.flatMap(({ id, b }) => [id, b.step]));
+  const most = Math.min(...[...steps].map((id) => MOST_TRIALS / steps.size - (known.get(id)?.left ?? 0)));
+  for (const { id: person } of facts.everybody().slice(0, Math.max(0, Math.floor(most)))) {
+    const sole = new Map<string, string>();
+    for (const id of steps) {
+      yield done++;
+      const { step } = release.places.get(id)!;
+      const asked = askedFor(release, facts, person, data, step, aheadOf(step));
+      if (asked && !("go" in asked) && asked.length === 1) sole.set(id, asked[0]!.person);
+    }
+    for (const { id, b } of pairs) {
+      const asked = sole.get(b.step);
+      if (asked === undefined || asked !== sole.get(id)) continue;
+      let twice = b.twice.find((t) => t.before === id);
+      if (!twice) b.twice.push((twice = { before: id, count: 0, first: [] }));
+      if (twice.count++ < NAMED) twice.first.push({ person, asked });
+    }
+  }
 }
 
 type Chosen = readonly (readonly [Field, string | boolean])[];

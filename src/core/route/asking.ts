@@ -103,6 +103,8 @@ export interface Ladder {
   id: string;
   name: string;
   rungs: Rung[];
+  /** The one kept for all processes that it was taken from, and how that was then. */
+  from?: { ladder: string; version: number };
 }
 
 export type Tone = "agree" | "refuse" | "plain";

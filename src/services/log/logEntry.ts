@@ -29,6 +29,8 @@ interface LogData {
   "letter kept": { letter: string; process: string };
   "template brought in": { template: string; process: string };
   "letter taken away": { letter: string };
+  "ladder kept": { ladder: string; process: string };
+  "ladder taken away": { ladder: string };
   "template kept": { template: string; process: string };
   "template taken away": { template: string };
   "duties changed": { person: string };
@@ -84,6 +86,8 @@ const KINDS = {
   "letter kept": true,
   "template brought in": true,
   "letter taken away": true,
+  "ladder kept": true,
+  "ladder taken away": true,
   "template kept": true,
   "template taken away": true,
   "duties changed": true,

@@ -58,6 +58,10 @@ export function logSentence(e: LogEntry, name: (person: string) => string): stri
       return `kept the letter “${e.data.letter}” of ${e.data.process} for all processes`;
     case "letter taken away":
       return `took the letter “${e.data.letter}” away that all processes could take`;
+    case "ladder kept":
+      return `kept the ladder “${e.data.ladder}” of ${e.data.process} for all processes`;
+    case "ladder taken away":
+      return `took the ladder “${e.data.ladder}” away that all processes could take`;
     case "template kept":
       return `kept the template “${e.data.template}” of ${e.data.process} for all processes`;
     case "template taken away":

@@ -1,4 +1,5 @@
 import type { OfficeData } from "@/core/engine";
+import type { Letter } from "@/core/letter";
 import { factsSeen, type FactsData, type RegisterShape } from "@/core/form";
 import {
   type MailTaker,
@@ -18,6 +19,7 @@ import {
   proceduresCalled,
   columnNames,
   type Difference,
+  type Ladder,
   type ProcessDefinition,
 } from "@/core/route";
 import {
@@ -29,6 +31,7 @@ import {
   templates,
   type Db,
   type ProcessListRow,
+  keptLadders,
   keptLetters,
   keptTemplates,
 } from "@/db";
@@ -170,7 +173,9 @@ export interface WorkshopOffice {
   /** Starts of other processes that are live, by mail. */
   mailTakers: MailTaker[];
   /** Letters kept for all processes. */
-  letters: Pick<keptLetters.KeptLetterRow, "id" | "name" | "version" | "letter">[];
+  letters: { id: string; name: string; version: number; letter: Letter }[];
+  /** The same of ladders. */
+  ladders: { id: string; name: string; version: number; ladder: Ladder }[];
   /** The same of templates. */
   templates: Pick<keptTemplates.KeptTemplateRow, "id" | "name" | "version">[];
   /** All other processes and procedures, by name. */
@@ -203,11 +208,17 @@ const officeOf = async (
   sight: sightOf(d, actor, key),
   prefixes: await otherPrefixes(db, key),
   mailTakers: mailTakers(d, key),
-  letters: (await keptLetters.keptLetters(db)).map(({ id, name, version, letter }) => ({
+  letters: (await keptLetters.all(db)).map(({ id, name, version, thing: letter }) => ({
     id,
     name,
     version,
     letter,
+  })),
+  ladders: (await keptLadders.all(db)).map(({ id, name, version, thing: ladder }) => ({
+    id,
+    name,
+    version,
+    ladder,
   })),
   templates: await keptTemplates.keptTemplateNames(db),
   others: (await processes.namesOf(db)).filter((p) => p.key !== key),

@@ -29,6 +29,7 @@ function designing(save?: DraftKeeper["save"], theirs: TheirEdit[] = []) {
     preview: async () => ({ ok: true, value: null }),
     starting: async () => ({ ok: true, value: null }),
     keepLetter: async () => ({ ok: true, value: { letter: "k", version: 1 } }),
+    keepLadder: async () => ({ ok: true, value: { ladder: "k", version: 1 } }),
     mails: async () => ({ ok: true, value: [] }),
     mail: async () => ({ ok: false, code: "not-found", sentence: "none" }),
     values: async () => ({ ok: true, value: null }),

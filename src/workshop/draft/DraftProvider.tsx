@@ -176,6 +176,7 @@ export function DraftProvider({
       values: keeper.values,
       starting: keeper.starting,
       keepLetter: keeper.keepLetter,
+      keepLadder: keeper.keepLadder,
       documents,
       mails: keeper.mails,
       mail: keeper.mail,

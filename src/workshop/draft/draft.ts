@@ -14,7 +14,7 @@ import type { Letter } from "@/core/letter";
 import type { LiveProcedure } from "@/core/kinds";
 import type { MailTaker, Problem, Sight } from "@/core/problems";
 import type { StartPreview } from "@/core/records";
-import type { Edit, EditClash, ProcessDefinition, RefusedHere, Sample } from "@/core/route";
+import type { Edit, EditClash, Ladder, ProcessDefinition, RefusedHere, Sample } from "@/core/route";
 import type { LookUp } from "@/forms";
 import type { ProblemsAt } from "./problemsByPlace";
 
@@ -33,6 +33,8 @@ export interface DraftStart {
     mailTakers: MailTaker[];
     /** Letters kept for all processes. */
     letters: { id: string; name: string; version: number; letter: Letter }[];
+    /** The same of ladders. */
+    ladders: { id: string; name: string; version: number; ladder: Ladder }[];
     /** The same of templates. */
     templates: { id: string; name: string; version: number }[];
     /** All other processes and procedures, by name. */
@@ -114,12 +116,14 @@ export interface DraftKeeper {
   starting(start: string): Promise<{ ok: true; value: StartPreview | null } | Said>;
   /** The values after each step of the draft as it is kept, for a sample that goes through it. */
   values(sample: string): Promise<{ ok: true; value: SampleValuesShown | null } | Said>;
-  /** Keeps a letter of the draft as it is kept for all processes; gives what it is of from then on. */
   /** Mails that came to the process, the newest. */
   mails(): Promise<{ ok: true; value: { id: string; from: string; subject: string; at: number }[] } | Said>;
   /** One of these by its id, or one that was kept as a file, as a sample keeps it. */
   mail(from: string | File): Promise<{ ok: true; value: SampleMail } | Said>;
+  /** Keeps a letter of the draft as it is kept for all processes; gives what it is of from then on. */
   keepLetter(letter: string): Promise<{ ok: true; value: { letter: string; version: number } } | Said>;
+  /** The same of a ladder. */
+  keepLadder(ladder: string): Promise<{ ok: true; value: { ladder: string; version: number } } | Said>;
   documents: DocumentKeeper;
   /** Opens it anew. */
   reload(): void;
@@ -166,6 +170,7 @@ export interface Draft {
   values: DraftKeeper["values"];
   starting: DraftKeeper["starting"];
   keepLetter: DraftKeeper["keepLetter"];
+  keepLadder: DraftKeeper["keepLadder"];
   documents: DocumentKeeper;
   mails: DraftKeeper["mails"];
   mail: DraftKeeper["mail"];

@@ -10,6 +10,8 @@ import { newId } from "./newId";
 import { Rungs } from "./Rungs";
 
 const OWN = "";
+/** Before the id of one that is kept for all. */
+const KEPT = "kept ";
 
 /** What a limit goes by: rungs of its own, or a ladder kept by name for several. */
 export function LadderChoice({
@@ -28,19 +30,43 @@ export function LadderChoice({
   const { limit } = step;
   const ladders = d.definition.ladders ?? [];
   const ladder = ladders.find((l) => l.id === limit.ladder);
+  // What is in the process already is chosen there.
+  const kept = d.office.ladders.filter((k) => !ladders.some((l) => l.from?.ladder === k.id));
+  const freeName = (name: string): string => {
+    const names = new Set(ladders.map((l) => l.name));
+    let free = name;
+    for (let n = 2; names.has(free); n++) free = `${name} ${n}`;
+    return free;
+  };
   const gone = limit.ladder !== undefined && !ladder;
   const withLimit = (next: Limit) => ({ op: "step.set" as const, id: step.id, patch: { limit: next } });
   const pick = (id: string) => {
     const { ladder: _, ...rest } = limit;
     // What it went by stays, as rungs of its own.
     if (id === OWN) return d.edit(withLimit({ ...rest, rungs: ladder?.rungs ?? rest.rungs }));
+    const forAll = kept.find((k) => KEPT + k.id === id);
+    if (forAll) return take(forAll);
     return d.edit(withLimit({ ...rest, rungs: [], ladder: id }));
+  };
+  /** Brings one kept for all into the process, for this limit. */
+  const take = ({ id: of, version, ladder: taken }: (typeof kept)[number]) => {
+    const id = newId("ladder", (x) => ladders.some((l) => l.id === x));
+    const { ladder: _, ...rest } = limit;
+    d.edit({
+      op: "batch",
+      edits: [
+        {
+          op: "ladder.put",
+          after: ladders.at(-1)?.id ?? null,
+          ladder: { id, name: freeName(taken.name), rungs: taken.rungs, from: { ladder: of, version } },
+        },
+        withLimit({ ...rest, rungs: [], ladder: id }),
+      ],
+    });
   };
   const keep = () => {
     const id = newId("ladder", (x) => ladders.some((l) => l.id === x));
-    const names = new Set(ladders.map((l) => l.name));
-    let name = `Ladder of ${step.name}`;
-    for (let n = 2; names.has(name); n++) name = `Ladder of ${step.name} ${n}`;
+    const name = freeName(`Ladder of ${step.name}`);
     const { ladder: _, ...rest } = limit;
     d.edit({
       op: "batch",
@@ -55,7 +81,7 @@ export function LadderChoice({
     <section>
       <div className="mb-1 flex flex-wrap items-center gap-2">
         <h3>Ladder</h3>
-        {(ladders.length > 0 || gone) && (
+        {(ladders.length > 0 || kept.length > 0 || gone) && (
           <Select
             aria-label="Ladder it goes by"
             className="!w-64"
@@ -64,6 +90,14 @@ export function LadderChoice({
             options={[
               { value: OWN, label: "rungs of its own" },
               ...ladders.map((l) => ({ value: l.id, label: `“${l.name}”` })),
+              ...(kept.length > 0
+                ? [
+                    {
+                      heading: "Kept for all processes",
+                      of: kept.map((k) => ({ value: KEPT + k.id, label: `“${k.name}”` })),
+                    },
+                  ]
+                : []),
               ...(gone ? [{ value: limit.ladder!, label: "one that is not there any more" }] : []),
             ]}
           />

@@ -3,6 +3,7 @@ import { useMemo } from "react";
 import { RouteScopes, type Ladder } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { useDraft } from "../draft/DraftProvider";
+import { LadderForAll } from "./LadderForAll";
 import { deedsOfLadder } from "./ladderDeeds";
 import { ladderUsers } from "./ladderUsers";
 import { Rungs } from "./Rungs";
@@ -47,6 +48,7 @@ export function LadderEditor({ ladder, falls }: { ladder: Ladder; falls?(rung: s
         {...(falls ? { falls } : {})}
         deeds={deedsOfLadder(ladder, d.edit)}
       />
+      <LadderForAll ladder={ladder} />
     </div>
   );
 }

@@ -56,7 +56,7 @@ export function TriedForAll() {
 
 function saysAll(tried: readonly TriedStep[]): string {
   const trials = tried.reduce((n, t) => n + t.trials, 0);
-  const bad = tried.filter((t) => t.nobody > 0 || t.unclear > 0).length;
+  const bad = tried.filter((t) => t.nobody > 0 || t.unclear > 0 || t.twice.length > 0).length;
   const said = `${numberText(String(trials))} tried:`;
   const part = tried.some((t) => t.hangs || t.left > 0 || t.untried.length > 0);
   if (bad === 0 && part) return `${said} each finds somebody, as far as it was tried.`;
@@ -79,6 +79,13 @@ function TriedLine({ tried: t }: { tried: TriedStep }) {
     );
     const more = t.nobody > first.length ? ` and ${t.nobody - first.length} more` : "";
     says.push(`nobody is found in ${t.nobody} of ${t.trials}: ${list(first)}${more}.`);
+  }
+  for (const { before, count, first } of t.twice) {
+    const from = d.turn?.release.places.get(before);
+    const one = first[0]!;
+    says.push(
+      `it asks whom ${from?.number ?? ""} ${from?.step.name ?? before} asks right before it in ${count} ${count === 1 ? "request" : "requests"}: ${name(one.asked)} in that of ${name(one.person)}, for example.`,
+    );
   }
   if (t.unclear > 0) says.push(`it cannot be worked out in ${t.unclear} of ${t.trials}.`);
   if (t.untried.length > 0) says.push(`of ${list(t.untried)} only what the sample has was tried.`);

@@ -48,6 +48,7 @@ function show(
     ask: async () => ({ offered: [], none: null, records: {} }),
     preview: never,
     keepLetter: never,
+    keepLadder: never,
     mails: never,
     mail: never,
     starting: never,

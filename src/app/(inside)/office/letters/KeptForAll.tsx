@@ -13,7 +13,7 @@ export function KeptForAll({
   zone,
 }: {
   all: readonly Kept[];
-  what: "letter" | "template";
+  what: "letter" | "ladder" | "template";
   earlier: string;
   zone: string;
 }) {

@@ -2,12 +2,20 @@
 import { useRouter } from "next/navigation";
 import { useTransition } from "react";
 import { Button } from "@/ui";
-import { removeKeptLetterAction, removeKeptTemplateAction } from "../../../actions/workshop";
+import {
+  removeKeptLadderAction,
+  removeKeptLetterAction,
+  removeKeptTemplateAction,
+} from "../../../actions/workshop";
 import { say } from "../../../shell/say";
 
-const REMOVE = { letter: removeKeptLetterAction, template: removeKeptTemplateAction };
+const REMOVE = {
+  letter: removeKeptLetterAction,
+  ladder: removeKeptLadderAction,
+  template: removeKeptTemplateAction,
+};
 
-/** Keeps a letter or a template for all no more. */
+/** Keeps something for all no more. */
 export function TakeAway({ id, name, what }: { id: string; name: string; what: keyof typeof REMOVE }) {
   const router = useRouter();
   const [busy, start] = useTransition();

@@ -9,6 +9,7 @@ import {
   askAtSampleAction,
   draftSinceAction,
   editDraftAction,
+  keepLadderAction,
   keepLetterAction,
   mailsToTryAction,
   sampleOfMailAction,
@@ -70,6 +71,7 @@ export function DraftHost({
       starting: (start) => startPreviewAction(process, start),
       values: (sample) => sampleValuesAction(process, sample),
       keepLetter: (letter) => keepLetterAction(process, letter),
+      keepLadder: (ladder) => keepLadderAction(process, ladder),
       mails: () => mailsToTryAction(process),
       mail: (from) =>
         from instanceof File ? readMailFile(process, from) : sampleOfMailAction(process, from),
