@@ -111,6 +111,8 @@ export {
   type DeskRow,
   type ProgressRow,
 } from "./desk/desk";
+export { managers, type Managers } from "./office/managers";
+export type { TreeNode } from "./office/managerTree";
 export { answerSeveral, type AnsweredSeveral, type AnsweredTogether } from "./desk/answerSeveral";
 export { badges, noticesOf, readNotices, type Badges, type Notice } from "./desk/notices";
 export { chooseNews, chooseQuietHours, newsChosen, type NewsChosen } from "./desk/newsChosen";

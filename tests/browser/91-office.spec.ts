@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { accessible, be, pick } from "./people";
+import { accessible, be, focusOn, pick } from "./people";
 
 const GOOD = "lantern orchard ferry nine";
 
@@ -179,4 +179,15 @@ test("whoever is to have a process as a whole is asked where they can see it, an
   await pick(page, "Add an owner", "Maeve Dunlea");
   await page.getByRole("button", { name: "Change the owners", exact: true }).click();
   await expect(page.getByText("Owners changed from Ines Corrigan to")).toBeVisible();
+});
+
+test("who manages whom is seen as a tree, folded and opened by the keyboard", async ({ page }) => {
+  await be(page, "tobias.marrin", "/office/managers");
+  await expect(page.getByRole("heading", { name: "Processes that would ask nobody" })).toBeVisible();
+  await accessible(page);
+  const top = page.getByRole("region", { name: "Who manages whom" }).locator("details").first();
+  await expect(top).toHaveAttribute("open", "");
+  await focusOn(top.locator("summary").first());
+  await page.keyboard.press("Enter");
+  await expect(top).not.toHaveAttribute("open", "");
 });

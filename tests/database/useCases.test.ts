@@ -160,6 +160,7 @@ const CALLS: Record<string, unknown[]> = {
   keepLadder: ["nothing", "x"],
   keepLetter: ["nothing", "x"],
   keepTemplate: ["nothing", "x"],
+  managers: [],
   keptLadderList: [],
   keptLetterList: [],
   keptTemplateList: [],

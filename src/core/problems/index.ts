@@ -1,4 +1,5 @@
 export { problemsOf, type CheckAgainst } from "./problems";
+export { peopleMissing, type PeopleMissing } from "./peopleMissing";
 export { columnsRead, registersRead } from "./registersRead";
 export { CheckCache, officeFactsOf, type Problem } from "./problem";
 export type { MailTaker } from "./mailStartProblems";
