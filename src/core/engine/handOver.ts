@@ -3,7 +3,7 @@ import { withCover } from "./assign";
 import { refusedTo } from "./bar";
 import type { Command, Refusal } from "./commands";
 import type { Gone } from "./events";
-import { isOpen, type Candidate, type Task } from "./state";
+import { isOpen, isQuestion, type Candidate, type Task } from "./state";
 import { openTask, taskOver } from "./tasks";
 import type { Turn } from "./turn";
 import { voteOf } from "./voteOf";
@@ -11,7 +11,8 @@ import { voteOf } from "./voteOf";
 export function handOver(turn: Turn, c: Extract<Command, { type: "hand over" }>): Refusal | null {
   const t = openTask(turn, c.task, c.actor);
   if ("code" in t) return t;
-  if (!c.back) return handTo(turn, t, c, t.back ?? []);
+  // What is asked beside a task is said once, by whoever has it.
+  if (!c.back || isQuestion(t)) return handTo(turn, t, c, t.back ?? []);
   if (turn.state.visits[t.visit]?.paper) return { code: "signs-for-good", data: { task: t.id } };
   return handTo(turn, t, c, [c.actor, ...(t.back ?? [])]);
 }

@@ -180,6 +180,16 @@ describe("a task that is handed over to be had back", () => {
     expect([code(on(true)), code(on(false))]).toEqual(["signs-for-good", null]);
   });
 
+  it("is no question: that is answered by whoever has it", () => {
+    const { h, task } = begun();
+    h.send({ type: "ask", actor: "carmel", task: task().id, to: null, note: "Which?" });
+    const q = h.open().find((t) => t.question)!.id;
+    h.send({ type: "hand over", actor: "una", task: q, to: "declan", note: "", back: true });
+    expect(h.state.tasks[q]!.back).toBeUndefined();
+    h.send({ type: "answer", actor: "declan", task: q, answer: "said", note: "This.", data: {} });
+    expect(h.state.tasks[q]!.status).toBe("answered");
+  });
+
   it("has one vote, which is that of whoever has it again", () => {
     const { h, hand, say, task } = begun({ who: { rule: REGISTRY, how: "all" } } as Partial<Step>);
     const asked = Object.values(h.state.visits)[0]!.asked;
