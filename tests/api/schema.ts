@@ -544,6 +544,10 @@ export interface components {
                 note: string;
               };
         }[];
+        from?: {
+          ladder: string;
+          version: number;
+        };
       }[];
       documents?: components["schemas"]["DocumentTemplate"][];
       samples: {
@@ -4901,6 +4905,10 @@ export interface components {
                     note: string;
                   };
             }[];
+            from?: {
+              ladder: string;
+              version: number;
+            };
           }[];
           documents?: components["schemas"]["DocumentTemplate"][];
         }
@@ -4969,6 +4977,10 @@ export interface components {
                     note: string;
                   };
             }[];
+            from?: {
+              ladder: string;
+              version: number;
+            };
           };
         }
       | {
