@@ -115,13 +115,11 @@ function Branch({ node, open = false }: { node: TreeNode; open?: boolean }) {
   const others = node.manages.filter((n) => n.manages.length > 0);
   return (
     <li className="py-0.5">
+      <Person {...node} />
       <details open={open}>
-        <summary className="min-h-6 cursor-pointer py-[3px]">
-          <Person {...node} />
-          <span className="text-sm text-soft">
-            {" "}
-            · {node.below === 1 ? "one person" : `${node.below} people`} below
-          </span>
+        <summary className="min-h-6 cursor-pointer py-[3px] text-sm text-soft">
+          {node.below === 1 ? "one person" : `${node.below} people`} below
+          <span className="sr-only"> {node.name}</span>
         </summary>
         <ul className="ml-2 border-l border-line pl-4">
           {others.map((n) => (
