@@ -182,7 +182,9 @@ test("whoever is to have a process as a whole is asked where they can see it, an
 });
 
 test("who manages whom is seen as a tree, folded and opened by the keyboard", async ({ page }) => {
-  await be(page, "tobias.marrin", "/office/managers");
+  await be(page, "tobias.marrin", "/office");
+  await page.getByRole("link", { name: "Who manages whom" }).click();
+  await page.waitForURL(/\/office\/managers$/);
   await expect(page.getByRole("heading", { name: "Processes that would ask nobody" })).toBeVisible();
   await accessible(page);
   const top = page.getByRole("region", { name: "Who manages whom" }).locator("details").first();

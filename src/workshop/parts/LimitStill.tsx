@@ -11,7 +11,7 @@ export function LimitStill({ limit, onChange }: { limit: Limit; onChange(l: Limi
       It stands still
       <Select
         aria-label="It stands still"
-        className="min-w-0"
+        className="!w-auto max-w-full min-w-0"
         value={still ?? ""}
         empty="never"
         options={STILL.map((value) => ({ value, label: limitStillInWords[value] }))}

@@ -16,7 +16,6 @@ export default async function OfficeLayout({ children }: { children: ReactNode }
           { href: "/office/programs", name: "Programs" },
           ...(actor.officeRights
             ? [
-                { href: "/office/managers", name: "Managers" },
                 { href: "/office/mailboxes", name: "Mailboxes" },
                 { href: "/office/chat", name: "Chat room" },
                 { href: "/office/outlets", name: "Shelf and printing" },

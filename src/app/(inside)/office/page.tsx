@@ -26,6 +26,9 @@ export default async function OfficePage({
         action={
           actor.officeRights && (
             <>
+              <Link className={buttonClass()} href="/office/managers">
+                Who manages whom
+              </Link>
               <Link className={buttonClass()} href="/office/people/import">
                 Bring in a sheet
               </Link>

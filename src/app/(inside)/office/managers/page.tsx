@@ -25,6 +25,11 @@ export default async function ManagersPage() {
     <>
       <PageHeader
         title="Managers"
+        above={
+          <Link className="link" href="/office">
+            Office
+          </Link>
+        }
         lead="Who stands above whom, and where processes would find nobody as the office is now."
       />
       <div className="grid max-w-4xl gap-8">
