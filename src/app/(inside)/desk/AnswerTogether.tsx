@@ -2,16 +2,12 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import type { AnsweredSeveral, AnsweredTogether } from "@/services";
-import { Banner, Button, type ButtonLook } from "@/ui";
+import { Banner, Button } from "@/ui";
 import { answerSeveralAction } from "../../actions/requests";
 import { say } from "../../shell/say";
+import { TONE_LOOK } from "../../shell/toneLook";
 import type { DeskItem } from "./deskItem";
 
-const LOOK: Record<"agree" | "refuse" | "plain", ButtonLook> = {
-  agree: "main",
-  refuse: "brick",
-  plain: "plain",
-};
 /** As many as are answered at once. */
 const MOST = 100;
 
@@ -111,7 +107,7 @@ export function AnswerTogether({
           />
           <div className="flex flex-wrap gap-3">
             {answers.map((a) => (
-              <Button key={a.id} look={LOOK[a.tone]} disabled={busy} onClick={() => answer(a)}>
+              <Button key={a.id} look={TONE_LOOK[a.tone]} disabled={busy} onClick={() => answer(a)}>
                 {a.label}
               </Button>
             ))}

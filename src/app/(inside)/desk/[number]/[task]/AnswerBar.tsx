@@ -1,6 +1,7 @@
 import { useRouter } from "next/navigation";
 import type { AnswersAt } from "@/core/form";
-import { Banner, Button, type ButtonLook } from "@/ui";
+import { Banner, Button } from "@/ui";
+import { TONE_LOOK } from "../../../../shell/toneLook";
 
 /** One way to answer, and what comes of it in words. */
 export interface Answered {
@@ -11,12 +12,6 @@ export interface Answered {
   returns: boolean;
   then: string;
 }
-
-const LOOK: Record<"agree" | "refuse" | "plain", ButtonLook> = {
-  agree: "main",
-  refuse: "brick",
-  plain: "plain",
-};
 
 const LIES: Record<AnswersAt | "foot", string> = {
   foot: "z-10 mt-6 border-t border-line-strong bg-ground pt-3 pb-3 md:sticky md:bottom-0",
@@ -103,7 +98,7 @@ export function AnswerBar(p: Props) {
         {(p.ended ? p.answers : []).map((a) => (
           <div key={a.id}>
             <Button
-              look={LOOK[a.tone]}
+              look={TONE_LOOK[a.tone]}
               disabled={p.busy}
               onClick={() => p.onAnswer(a)}
               aria-describedby={`then-${a.id}`}
