@@ -1,7 +1,16 @@
 import { KINDS } from "@/kinds";
 import type { Limit, Rung, Step } from "../route";
 import { refusalSentence, trailLine } from "../words";
-import { answersOf, compileRelease, forgetEvents, formOf, newsOf, NEW_REQUEST, replay } from ".";
+import {
+  answersOf,
+  compileRelease,
+  forgetEvents,
+  formOf,
+  partsChanged,
+  newsOf,
+  NEW_REQUEST,
+  replay,
+} from ".";
 import { answersGiven } from "./answersGiven";
 import { ans, decideBy, definitionOf, fin, harness, T0 } from "./testRequest";
 
@@ -218,6 +227,9 @@ describe("a question beside a task", () => {
     expect(given.map((g) => [g.answer, g.by])).toEqual([["on", "carmel"]]);
     const last = answersGiven(compileRelease(definition, {}, KINDS), h.state, "first");
     expect(last.map((g) => g.by)).toEqual(["carmel"]);
+    // Of a large request what was said is put away, and the answer of the step stays to be read.
+    const past = partsChanged(null, h.state).written.filter((p) => p.past);
+    expect(past.flatMap((p) => Object.keys(p.tasks))).toEqual([q]);
   });
 
   it("has one answer, which is none of the step's", () => {
