@@ -35,7 +35,7 @@ it("goes round no circle for ever, and tells of each once", () => {
     person("s", "s"),
     person("d", "c"),
   ]);
-  expect(t.circles.map((c) => [...c].sort())).toEqual([["a", "b"], ["s"]]);
+  expect(t.circles.map((c) => c.map((p) => p.id).sort())).toEqual([["a", "b"], ["s"]]);
   expect(flat(t.tops).sort()).toEqual(["a", "b", "c", "d", "s"].filter((id) => flat(t.tops).includes(id)));
   expect(flat(t.tops)).toEqual(expect.arrayContaining(["a", "c", "d"]));
 });
@@ -54,11 +54,29 @@ it("whoever manages whom, everybody stands in it exactly once, and circles are t
         for (let i = 0; at !== null && i < people.length && at !== p.id; i++) at = up(at);
         return at === p.id;
       });
-      expect(t.circles.flat().sort()).toEqual(round.map((p) => p.id).sort());
+      expect(
+        t.circles
+          .flat()
+          .map((p) => p.id)
+          .sort(),
+      ).toEqual(round.map((p) => p.id).sort());
       expect(all.sort()).toEqual(people.map((p) => p.id).sort());
       circles += t.circles.length;
     }),
     { seed: 61, numRuns: 500 },
   );
   expect(circles).toBeGreaterThan(100);
+});
+
+it("a line of thousands ends, and shows so many levels with how many follow", () => {
+  const line = Array.from({ length: 20_000 }, (_, i) => person(`p${i}`, i === 0 ? null : `p${i - 1}`));
+  let [node] = managerTree(line).tops;
+  expect(node!.below).toBe(19_999);
+  let levels = 1;
+  for (; node!.manages[0]; levels++) node = node!.manages[0];
+  expect([levels, node!.below]).toEqual([30, 19_970]);
+});
+it("thousands below one manager are no work of hours", () => {
+  const all = [person("top", null), ...Array.from({ length: 20_000 }, (_, i) => person(`p${i}`, "top"))];
+  expect(managerTree(all).tops[0]!.manages).toHaveLength(20_000);
 });

@@ -8,9 +8,6 @@ import { say } from "../../shell/say";
 import { TONE_LOOK } from "../../shell/toneLook";
 import type { DeskItem } from "./deskItem";
 
-/** As many as are answered at once. */
-const MOST = 100;
-
 /** One answer and one note for several tasks of one step. */
 export function AnswerTogether({
   chosen,
@@ -52,7 +49,7 @@ export function AnswerTogether({
   };
   if (chosen.length === 0 && refused.length === 0) return null;
   const answers = chosen[0]?.withOthers?.answers ?? [];
-  const more = like.slice(0, MOST).length - chosen.length;
+  const more = like.length - chosen.length;
   return (
     <section
       aria-labelledby="together"
@@ -84,7 +81,7 @@ export function AnswerTogether({
               {chosen.length === 1 ? "One chosen" : `${chosen.length} chosen`}: {chosen[0]!.step}
             </h2>
             {more > 0 && (
-              <Button small look="quiet" disabled={busy} onClick={() => onChoose(like.slice(0, MOST))}>
+              <Button small look="quiet" disabled={busy} onClick={() => onChoose(like)}>
                 Choose {more} more like {chosen.length === 1 ? "it" : "them"}
               </Button>
             )}

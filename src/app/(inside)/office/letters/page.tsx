@@ -19,6 +19,29 @@ export default async function KeptForAllPage() {
         back={{ href: "/office", name: "Office" }}
       />
     );
+  const sorts = [
+    {
+      what: "letter",
+      title: "Letters",
+      all: letters.value,
+      earlier: "earlier words",
+      none: "Who designs a process keeps a letter for all on its Letters sheet, such as the organisation’s signature.",
+    },
+    {
+      what: "template",
+      title: "Templates",
+      all: templates.value,
+      earlier: "an earlier one",
+      none: "Who designs a process keeps one for all on its Templates sheet, such as a letterhead.",
+    },
+    {
+      what: "ladder",
+      title: "Ladders",
+      all: ladders.value,
+      earlier: "earlier rungs",
+      none: "Who designs a process keeps one for all at the foot of its Route sheet, such as who is told when a limit has passed.",
+    },
+  ] as const;
   return (
     <>
       <PageHeader
@@ -26,41 +49,15 @@ export default async function KeptForAllPage() {
         lead="Kept from the Workshop. Each process takes one as it is then, and is told there when the one for all has changed since."
       />
       <div className="grid max-w-3xl gap-8">
-        <section aria-labelledby="letters-for-all">
-          <h2 id="letters-for-all" className="mb-2">
-            Letters
-          </h2>
-          {letters.value.length === 0 && (
-            <p className="text-soft">
-              None yet. Who designs a process keeps a letter for all on its Letters sheet, such as the
-              organisation&apos;s signature.
-            </p>
-          )}
-          <KeptForAll all={letters.value} what="letter" earlier="earlier words" zone={actor.zone} />
-        </section>
-        <section aria-labelledby="templates-for-all">
-          <h2 id="templates-for-all" className="mb-2">
-            Templates
-          </h2>
-          {templates.value.length === 0 && (
-            <p className="text-soft">
-              None yet. Who designs a process keeps one for all on its Templates sheet, such as a letterhead.
-            </p>
-          )}
-          <KeptForAll all={templates.value} what="template" earlier="an earlier one" zone={actor.zone} />
-        </section>
-        <section aria-labelledby="ladders-for-all">
-          <h2 id="ladders-for-all" className="mb-2">
-            Ladders
-          </h2>
-          {ladders.value.length === 0 && (
-            <p className="text-soft">
-              None yet. Who designs a process keeps one for all at the foot of its Route sheet, such as who is
-              told when a limit has passed.
-            </p>
-          )}
-          <KeptForAll all={ladders.value} what="ladder" earlier="earlier rungs" zone={actor.zone} />
-        </section>
+        {sorts.map((sort) => (
+          <section key={sort.what} aria-labelledby={`${sort.what}s-for-all`}>
+            <h2 id={`${sort.what}s-for-all`} className="mb-2">
+              {sort.title}
+            </h2>
+            {sort.all.length === 0 && <p className="text-soft">None yet. {sort.none}</p>}
+            <KeptForAll all={sort.all} what={sort.what} earlier={sort.earlier} zone={actor.zone} />
+          </section>
+        ))}
       </div>
     </>
   );

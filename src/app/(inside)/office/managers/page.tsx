@@ -21,6 +21,8 @@ export default async function ManagersPage() {
       />
     );
   const { tops, alone, circles, stops } = page.value;
+  const round = new Set(circles.flat().map((p) => p.id));
+  const heads = tops.filter((p) => !round.has(p.id));
   return (
     <>
       <PageHeader
@@ -63,14 +65,16 @@ export default async function ManagersPage() {
             Who manages whom
           </h2>
           {circles.map((c) => (
-            <Banner key={c.join()} tone="bad">
-              {c.length} people manage each other in a circle; rules by manager go round it once. Give one of
-              them another manager.
+            <Banner key={c[0]!.id} tone="bad">
+              {c.length === 1
+                ? `${c[0]!.name} is their own manager.`
+                : `${c.map((p) => p.name).join(", ")} manage each other in a circle.`}{" "}
+              Rules by manager go round it once. Give one of them another manager.
             </Banner>
           ))}
-          {tops.length > 1 && (
+          {heads.length > 1 && (
             <p className="mb-2 text-soft">
-              {tops.length} people manage others and have no manager themselves: at their steps a rule by
+              {heads.length} people manage others and have no manager themselves: for what they ask a rule by
               manager finds nobody.
             </p>
           )}
@@ -116,8 +120,15 @@ function Person({ id, name, jobTitle }: Pick<TreeNode, "id" | "name" | "jobTitle
 
 /** Somebody with all below them, which folds. */
 function Branch({ node, open = false }: { node: TreeNode; open?: boolean }) {
-  const leaves = node.manages.filter((n) => n.manages.length === 0);
-  const others = node.manages.filter((n) => n.manages.length > 0);
+  const leaves = node.manages.filter((n) => n.below === 0);
+  const others = node.manages.filter((n) => n.below > 0);
+  // Whoever manages none but those of a circle has nobody of their own below them.
+  if (node.below === 0)
+    return (
+      <li className="py-0.5">
+        <Person {...node} />
+      </li>
+    );
   return (
     <li className="py-0.5">
       <Person {...node} />
@@ -130,6 +141,7 @@ function Branch({ node, open = false }: { node: TreeNode; open?: boolean }) {
           {others.map((n) => (
             <Branch key={n.id} node={n} open={open && node.below < 100} />
           ))}
+          {node.manages.length === 0 && <li className="py-0.5 text-soft">too deep to be shown here</li>}
           {leaves.slice(0, NAMED).map((n) => (
             <li key={n.id} className="py-0.5">
               <Person {...n} />
