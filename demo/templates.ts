@@ -215,6 +215,8 @@ function welcomeFolder(): Document {
           line("", 240),
           line("For Quillhaven Museums:", 60),
           line("{picture For the museums, 50 mm}"),
+          line("For the borrower:", 60),
+          line("{picture For the borrower, 50 mm}"),
         ],
       },
     ],

@@ -4,6 +4,13 @@ import { at, type Db } from "./pool";
 export const insertVisitor = (db: Db, id: string) =>
   db.query("insert into person (id, name, kind) values ($1, '', 'visitor') on conflict do nothing", [id]);
 
+/** Makes the account of somebody outside whom a request asks; it is there for as long as the request is. */
+export const insertAsked = (db: Db, id: string) =>
+  db.query(
+    "insert into person (id, name, kind, asked) values ($1, '', 'visitor', true) on conflict do nothing",
+    [id],
+  );
+
 export const insertTrackingLink = (db: Db, l: { hash: Buffer; request: string; now: number }) =>
   db.query("insert into tracking_link (hash, request_id, made_at) values ($1, $2, $3)", [
     l.hash,
@@ -114,6 +121,7 @@ export async function sweepVisitors(db: Db): Promise<number> {
       delete from person p
       where
         kind = 'visitor'
+        and not asked
         and since < now() - interval '1 day'
         and not exists (select from request r where r.requester_id = p.id)
         and not exists (select from file f where f.added_by = p.id)

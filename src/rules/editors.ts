@@ -5,6 +5,7 @@ import { Editor as formula } from "./formula/Editor";
 import { Editor as group } from "./group/Editor";
 import { Editor as head } from "./head/Editor";
 import { Editor as manager } from "./manager/Editor";
+import { Editor as outside } from "./outside/Editor";
 import { Editor as people } from "./people/Editor";
 import { Editor as person } from "./person/Editor";
 import { Editor as several } from "./several/Editor";
@@ -18,6 +19,7 @@ export const RULE_EDITORS = {
   person,
   people,
   formula,
+  outside,
   answered,
   requester: null,
   several,

@@ -5,6 +5,7 @@ import { formula } from "./formula/kind";
 import { group } from "./group/kind";
 import { head } from "./head/kind";
 import { manager } from "./manager/kind";
+import { outside } from "./outside/kind";
 import { people } from "./people/kind";
 import { person } from "./person/kind";
 import { requester } from "./requester/kind";
@@ -20,6 +21,7 @@ export const RULES = {
   person,
   people,
   formula,
+  outside,
   answered,
   requester,
   several,

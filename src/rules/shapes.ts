@@ -25,6 +25,8 @@ export interface RuleParts {
   answered: { by: "answered"; step: string; others?: string[] };
   /** A person field, a column of a looked-up record (`Store.Keeper`), or anything that comes to people. */
   formula: { by: "formula"; formula: string };
+  /** Whoever has an address (a formula), and how they are called (another); somebody who works here is asked as they are. */
+  outside: { by: "outside"; to: string; name?: string };
   /** The first of several rules that finds somebody who may be asked, or whom all of them find. */
   several: { by: "several"; take: "first" | "all"; of: PlainRule[] };
 }

@@ -282,6 +282,8 @@ export {
   writeFollowed,
   type Followed,
 } from "./outside/followed";
+export { askedOutside, answerOutside, type AnswerOutside, type AskedOutside } from "./outside/askedOutside";
+export { linkedBy } from "./outside/linkedBy";
 export { openCatalogue, type OpenEntry } from "./outside/openCatalogue";
 export { addOpenFile } from "./outside/openFile";
 export { askAtOpen, openForm, type OpenPage } from "./outside/openForm";

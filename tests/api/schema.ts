@@ -3322,6 +3322,12 @@ export interface components {
         }
       | {
           /** @constant */
+          by: "outside";
+          to: string;
+          name?: string;
+        }
+      | {
+          /** @constant */
           by: "several";
           /** @enum {string} */
           take: "first" | "all";
@@ -3384,6 +3390,12 @@ export interface components {
           /** @constant */
           by: "formula";
           formula: string;
+        }
+      | {
+          /** @constant */
+          by: "outside";
+          to: string;
+          name?: string;
         };
     Limit: {
       from?:

@@ -1,4 +1,6 @@
+import { outsideAccount } from "@/core/form";
 import type { ProcessDefinition } from "@/core/route";
+import { getPool, requests } from "@/db";
 import { KINDS } from "@/kinds";
 import * as services from "@/services";
 import {
@@ -16,14 +18,37 @@ import { decide } from "@/steps/decide/kind";
 import { Random } from "../../demo/random";
 import { openWorld, person, sql, value } from "./world";
 import { pdfPages } from "../pdfPages";
+import { makeMailbox, openPost, type TestPost } from "./post";
 
 /**
  * What one may not see does not exist: random access tables over fields at every depth, each field holding a word that
  * stands nowhere else, and everything anybody can ask for looked through for the words hidden from them.
  */
 let world: Awaited<ReturnType<typeof openWorld>>;
-beforeAll(async () => void (world = await openWorld()));
-afterAll(() => world.close());
+let post: TestPost;
+beforeAll(async () => {
+  world = await openWorld();
+  post = await openPost();
+  await makeMailbox(await person(OFFICE), post, BOX);
+});
+afterAll(async () => {
+  await post.stop();
+  await world.close();
+});
+
+/** Whoever is asked outside at the first step, beside somebody who works here. */
+const GUEST = "guest@away.example";
+const BOX = "leaks@quillhaven.example";
+const guestOf = (number: string): Actor => ({
+  kind: "visitor",
+  id: outsideAccount(number, GUEST),
+  name: "",
+  department: "",
+  groups: [],
+  officeRights: false,
+  zone: "Europe/Dublin",
+  via: { kind: "outside", id: "link" },
+});
 
 /** `ADVISOR` is asked for advice at the first step, and the requester something about what they sent. */
 const [REQUESTER, FIRST, SECOND, OWNER, OFFICE, STRANGER, ADVISOR] = [
@@ -93,10 +118,13 @@ const shownAt = (table: Table, step: string, leaf: string): boolean => {
 };
 
 function definitionOf(key: string, table: Table): ProcessDefinition {
-  const asked = (id: string, who: string) => ({
+  const asked = (id: string, who: string, ...others: object[]) => ({
     ...decide.blank(id),
     name: `Step ${id}`,
-    who: { rule: { by: "person", person: who }, how: "one" },
+    who: {
+      rule: { by: "several", take: "all", of: [{ by: "person", person: who }, ...others] },
+      how: "first",
+    },
     answers: decide.blank(id).answers,
   });
   // The way taken says why, with the values put in.
@@ -121,10 +149,15 @@ function definitionOf(key: string, table: Table): ProcessDefinition {
     owners: [OWNER],
     numbering: { prefix: key.toUpperCase(), digits: 4 },
     title: "A request",
+    mailbox: BOX,
     starts: [KINDS.starts.form.blank("form")],
     fields: FIELDS,
     access: table,
-    route: [asked("first", FIRST), ...ways, asked("second", SECOND)] as never,
+    route: [
+      asked("first", FIRST, { by: "outside", to: `"${GUEST}"` }),
+      ...ways,
+      asked("second", SECOND),
+    ] as never,
     samples: [],
   };
 }
@@ -298,6 +331,23 @@ it("nobody is shown what is hidden from them, wherever it stands and whatever th
       }
     };
     await look();
+    // Somebody outside sees of it what the step shows, and what is hidden there by nothing they can ask for.
+    const guest = guestOf(number);
+    const { tasks } = (await requests.requestForCommand(getPool(), { number }, false))!.state;
+    const theirs = Object.values(tasks).find((t) => t.holder === guest.id)!.id;
+    const page = value(await services.taskView(guest, number, theirs));
+    const asks = { ask: "records", fields: [] } as never;
+    const told = JSON.stringify([
+      page,
+      await services.requestView(guest, number),
+      await services.lateTask(guest, number, myTask!),
+      await services.taskView(guest, number, myTask!),
+      await services.askAtTask(guest, number, theirs, {}, asks),
+    ]);
+    for (const leaf of LEAVES)
+      expect([leaf, told.includes(wordOf(key, leaf))]).toEqual([leaf, shownAt(table, "first", leaf)]);
+    expect((await services.openFile(guest, file.id)).ok).toBe(shownAt(table, "first", "doc"));
+    expect(JSON.stringify(page.form)).not.toContain(REQUESTER);
     const view = value(await services.requestView(await person(FIRST), number));
     const answer = decide.blank("first").answers[0]!.id;
     value(

@@ -1,7 +1,9 @@
 "use server";
 import { z } from "zod";
 import type { SeenAnew } from "@/core/engine";
-import { answerByLink } from "@/services";
+import { formData } from "@/contracts";
+import { MAX_REASON } from "@/core/form";
+import { answerByLink, answerOutside, type AnswerOutside } from "@/services";
 import { answerOf, currentActor, type Answer } from "@/web";
 
 /** What values that are read anew came to when they were looked at, by path. */
@@ -23,3 +25,19 @@ export const answerByLinkAction = async (
       sawAnew.nullable().parse(saw) ?? undefined,
     ),
   );
+
+const outsideAnswer = z.strictObject({
+  answer: z.string().max(60),
+  note: z.string().max(4000),
+  data: formData,
+  seen: z.number().int(),
+  passed: z.record(z.string().max(300), z.string().max(MAX_REASON)),
+  saw: sawAnew.nullable(),
+});
+
+/** The same by somebody outside, with what they filled in. */
+export const answerOutsideAction = async (
+  token: string,
+  answer: AnswerOutside,
+): Promise<Answer<{ number: string; label: string }>> =>
+  answerOf(await answerOutside(z.string().max(100).parse(token), outsideAnswer.parse(answer)));

@@ -132,6 +132,7 @@ export async function keepChangedAction(
   draftId: string,
   data: Values,
   base: Values,
+  note = "",
 ): Promise<Answer<{ savedAt: number }>> {
   return answerOf(
     await keepChanged(
@@ -140,6 +141,7 @@ export async function keepChangedAction(
       z.uuid().parse(draftId),
       formData.parse(data),
       formData.parse(base),
+      z.string().max(4000).parse(note),
     ),
   );
 }

@@ -1,9 +1,11 @@
 import { colleagueOf, emailKey, hearerOf } from "../form";
-import { ruleKind, type Receiver, type RuleTurn } from "../kinds";
+import { distinctReceivers, ruleKind, type Receiver, type RuleTurn } from "../kinds";
 import type { Rule } from "../route";
 import { answerersOf } from "./answerers";
+import { outsiderOf } from "./outsiders";
 import { peopleMeeting } from "./peopleMeeting";
 import type { Candidate } from "./state";
+import { atAddress } from "./atAddress";
 import type { At, Turn } from "./turn";
 
 /** Whether somebody may be asked at a step: null, or why they are not. */
@@ -16,6 +18,8 @@ interface Finding {
   holder?: string | null;
   /** Who may not be asked; absent where nobody is asked. */
   bar?: Bar;
+  /** They are only written to: nobody outside is given an account by that. */
+  writes?: true;
 }
 
 /**
@@ -29,9 +33,18 @@ export function peopleOf(turn: Turn, at: At, place: string, rule: Rule, how: Fin
 
 /** Whom a rule finds to be written to: the same people, and whom it means outside. */
 export function receiversOf(turn: Turn, at: At, place: string, rule: Rule): Receiver[] {
-  const outside = ruleKind(turn.release.kinds, rule).outside?.(rule, ruleTurn(turn, at, place, {})) ?? [];
-  return [...peopleOf(turn, at, place, rule).map((person) => ({ person })), ...outside];
+  const writes = { writes: true } as const;
+  const outside = ruleKind(turn.release.kinds, rule).outside?.(rule, ruleTurn(turn, at, place, writes)) ?? [];
+  const people = peopleOf(turn, at, place, rule, writes);
+  const here = outside.filter((o) => !people.includes(turn.facts.personAt(o.email) ?? ""));
+  // Who was asked outside is written to at their address.
+  return distinctReceivers([
+    ...people.map((person) => outsiderOf(turn.state, person) ?? { person }).map(plainReceiver),
+    ...here,
+  ]);
 }
+
+const plainReceiver = (r: Receiver): Receiver => ("person" in r ? r : { name: r.name, email: r.email });
 
 /** Of those a rule finds whoever follows the request from outside and is written to of it. */
 export function hearersOf(turn: Turn, at: At, place: string, rule: Rule): Receiver[] {
@@ -67,6 +80,11 @@ function ruleTurn(turn: Turn, at: At, place: string, how: Finding): RuleTurn {
     people: (part, rule) => peopleOf(turn, at, within(part), rule, how),
     outside: (part, rule) =>
       ruleKind(turn.release.kinds, rule).outside?.(rule, ruleTurn(turn, at, within(part), how)) ?? [],
+    atAddress: (who, from) =>
+      atAddress(turn, at, who, {
+        formulas: from.map(({ part, text }) => ({ place: within(part), text })),
+        writes: how.writes === true,
+      }),
     value: (part, text) => turn.value(at, within(part), text),
   };
 }

@@ -18,6 +18,8 @@ const rule = fc.constantFrom<Rule>(
   { by: "answered", step: "first" },
   { by: "person", person: "fergus", others: ["una", "carmel", "brendan"] },
   { by: "several", take: "all", of: [{ by: "head" }, REGISTRY, { by: "manager" }] },
+  { by: "outside", to: '["guest@away.example", "carmel@quillhaven.example", "una@quillhaven.example"]' },
+  { by: "several", take: "all", of: [REGISTRY, { by: "outside", to: '"guest@away.example"' }] },
   { by: "several", take: "first", of: [{ by: "requester" }, { by: "answered", step: "first" }, REGISTRY] },
 );
 const how = fc.constantFrom<Partial<Assignment>>(

@@ -7,6 +7,7 @@ import type { Effect } from "./effects";
 import type {
   Call,
   Candidate,
+  Outsider,
   Run,
   Sleep,
   StuckReason,
@@ -117,6 +118,8 @@ export type EventBody =
   /** What it waits for has not come yet, and is told by other records now. */
   | { type: "looked"; sleep: string; token: string; step: string; watches: readonly WatchedRecord[] }
   | { type: "visit opened"; visit: Visit; why?: Clause[] }
+  /** Somebody outside is about to be asked; `account` is theirs in this request. */
+  | ({ type: "outsider named"; account: string } & Outsider)
   | { type: "task opened"; task: Task }
   /** It is somebody else's turn of those who are asked one after another; `asked` and `due` are what they are then. */
   | {

@@ -249,9 +249,12 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
       const call = s.calls[e.call];
       if (!call) return s;
       const now = { ...call, state: step(call.state, e.event, own) };
+      const { outsiders } = now.state;
       // What stayed of one that is over may be done by this.
       const calls = call.over ? overIn({ ...s.calls, [call.id]: now }, call.id) : put(s.calls, call.id, now);
-      return withStuck({ ...s, calls }, call.id);
+      // Whoever it asks outside is known to the request as well: of a procedure that is over little is kept.
+      const known = outsiders === call.state.outsiders ? {} : { outsiders: { ...s.outsiders, ...outsiders } };
+      return withStuck({ ...s, calls, ...known }, call.id);
     }
     case "call ended": {
       const tokens = token(e.token, ({ moves: _, ...t }) => ({
@@ -323,6 +326,11 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
     }
     case "limit goes on":
       return withLimit(s, unstopped(s.visits[e.visit], e.due));
+    case "outsider named": {
+      const { account, name, email, hidden } = e;
+      const who = { name, email, ...(hidden ? { hidden } : {}) };
+      return { ...s, outsiders: { ...s.outsiders, [account]: who } };
+    }
     case "task opened":
       return { ...s, lastId: grown(e.task.id), tasks: put(s.tasks, e.task.id, e.task) };
     case "decider added": {

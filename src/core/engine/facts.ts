@@ -64,6 +64,8 @@ export interface EngineFacts extends Facts {
    */
   loads(asked: LoadsAsked): Loads | null;
   isActive(person: string): boolean;
+  /** Whoever works here, or did, and has this address; null for nobody. */
+  personAt(email: string): string | null;
   /** The address somebody is known by; empty for none. */
   emailOf(person: string): string;
   /** A person's own calendar, when they have one. */

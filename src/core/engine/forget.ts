@@ -203,6 +203,8 @@ function forgotten(
         return any && e.name !== "" ? { ...e, name: GONE } : e;
       case "round ended":
         return any && e.left !== undefined ? { ...e, left: forgetStored(e.left) } : e;
+      case "outsider named":
+        return any ? { ...e, name: GONE, email: "" } : e;
       case "task opened":
       case "decider added":
         return any && e.task.about ? { ...e, task: { ...e.task, about: GONE } } : e;

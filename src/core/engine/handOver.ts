@@ -1,3 +1,4 @@
+import { isOutside } from "../form";
 import { settle } from "./answer";
 import { withCover } from "./assign";
 import { refusedTo } from "./bar";
@@ -33,7 +34,9 @@ function handTo(
   c: { to: string; note: string; back?: boolean },
   back: readonly string[],
 ): Refusal | null {
-  if (c.to === t.holder || !turn.facts.isActive(c.to)) return { code: "same-person", data: { person: c.to } };
+  // Whoever does not work here is asked by the rules of a step, and nothing is passed on to them from hand to hand.
+  if (c.to === t.holder || !turn.facts.isActive(c.to) || isOutside(c.to))
+    return { code: "same-person", data: { person: c.to } };
   const to = withCover(turn, [c.to]);
   const refused = refusedTo(
     turn,

@@ -46,6 +46,7 @@ export type { RuleTried, Tried } from "./candidates";
 export { loadsKey, NeedsLoads, type Load, type LoadsAsked } from "./loads";
 export { turnsGiven, type TurnGiven } from "./turnsGiven";
 export { NeedsWhole } from "./needsWhole";
+export { outsiderName, outsiderOf } from "./outsiders";
 export { Turn, type At } from "./turn";
 export { handedIn } from "./handedIn";
 export { valuesBack } from "./readyCall";

@@ -1,7 +1,7 @@
 import { Temporal } from "temporal-polyfill";
 import type { WorkingCalendar } from "../calendar";
 import type { ContextValue } from "../expression";
-import { factsFrom, holdersOf, personValue, type FactsData } from "../form";
+import { emailKey, factsFrom, holdersOf, personValue, type FactsData } from "../form";
 import type { FieldKinds } from "../kinds";
 import type { Outlet } from "../route";
 import { colleagueValues } from "./colleagueValues";
@@ -89,6 +89,17 @@ function indexOf(office: OfficeData): Index {
   return i;
 }
 
+/** People by their addresses; worked out once for all who ask of the same people. */
+const addresses = new WeakMap<FactsData["people"], ReadonlyMap<string, string>>();
+function addressesOf(people: FactsData["people"]): ReadonlyMap<string, string> {
+  const known = addresses.get(people);
+  if (known) return known;
+  const all = Object.values(people).filter((p) => p.email !== "");
+  const by = new Map(all.map((p) => [emailKey(p.email), p.id]));
+  addresses.set(people, by);
+  return by;
+}
+
 /** Facts for the engine at one moment, from plain data. */
 export function engineFacts(
   office: OfficeData,
@@ -133,6 +144,7 @@ export function engineFacts(
       if (!Object.hasOwn(data.loads, key)) throw new NeedsLoads(asked);
       return data.loads[key]!;
     },
+    personAt: (email) => addressesOf(data.people).get(emailKey(email)) ?? null,
     emailOf: (p) => data.people[p]?.email ?? "",
     isActive: (p) => people.get(p)?.active ?? false,
     calendarOf: (p) => calendars.get(people.get(p)?.calendar ?? "") ?? null,

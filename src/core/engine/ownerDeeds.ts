@@ -1,3 +1,4 @@
+import { isOutside } from "../form";
 import { stepKind, type Kinds, type Next } from "../kinds";
 import { listsOf, type Step } from "../route";
 import { withCover } from "./assign";
@@ -98,7 +99,7 @@ export function nameSomebody(turn: Turn, c: Extract<Command, { type: "name" }>):
   const step = turn.release.places.get(at.step)?.step;
   const asks = step && stepKind(turn.release.kinds, step).asks;
   if (!step || !asks) return { code: "asks-nobody", data: { step: step?.name ?? at.step } };
-  if (!turn.facts.isActive(c.to)) return { code: "same-person", data: { person: c.to } };
+  if (!turn.facts.isActive(c.to) || isOutside(c.to)) return { code: "same-person", data: { person: c.to } };
   const people = withCover(turn, [c.to]);
   const refused = refusedTo(
     turn,

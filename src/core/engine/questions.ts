@@ -1,4 +1,4 @@
-import { colleagueOf } from "../form";
+import { colleagueOf, isOutside } from "../form";
 import type { AnswerChoice } from "../route";
 import { withCover } from "./assign";
 import { isOwn } from "./bar";
@@ -29,7 +29,8 @@ export function ask(turn: Turn, c: Extract<Command, { type: "ask" }>): Refusal |
   const { requester } = turn.state;
   const to = c.to ?? colleagueOf(requester);
   if (to === null) return { code: "asker-outside", data: { requester } };
-  if (to === c.actor || !turn.facts.isActive(to)) return { code: "cannot-ask", data: { person: to } };
+  if (to === c.actor || !turn.facts.isActive(to) || isOutside(to))
+    return { code: "cannot-ask", data: { person: to } };
   const open = Object.values(turn.state.tasks).filter((x) => isOpen(x) && x.question?.of === t.id);
   if (open.length >= MOST_QUESTIONS) return { code: "too-many-questions", data: { limit: MOST_QUESTIONS } };
   const people = withCover(turn, [to]);

@@ -293,6 +293,14 @@ export type EngineReason =
   /** What is to be signed there was not drawn up. `document` is the name of the step that does. */
   | { code: "nothing-to-sign"; data: { step: string; document: string } };
 
+/** Somebody who does not work here, as whoever asks them knows them. */
+export interface Outsider {
+  name: string;
+  email: string;
+  /** What they are known by is read from something hidden from somebody. */
+  hidden?: true;
+}
+
 /** A check that somebody went on past, and why. `fields` are those it reads, by id. */
 export interface PassedCheck {
   by: string;
@@ -334,6 +342,8 @@ export interface RequestState extends ScopeValues {
   calls: Readonly<Record<string, Call>>;
   /** Who chose how a step goes on in the place of those it asks; absent for none. */
   chose?: readonly { step: string; scope: string | null; by: string }[];
+  /** People outside whom it asks, by their accounts; absent for none. */
+  outsiders?: Readonly<Record<string, Outsider>>;
   /** Sleeps that wait for something to come; absent for none. */
   awaits?: number;
   stuck: readonly Stuck[];

@@ -91,6 +91,7 @@ export function officeFacts(
     },
     managerId: (p) => MANAGERS[p] ?? null,
     coverFor: (p) => away[p] ?? null,
+    personAt: (email) => PEOPLE.find((x) => x.email === email.toLowerCase())?.id ?? null,
     emailOf: (p) => PEOPLE.find((x) => x.id === p)?.email ?? "",
     loads: (asked) => (data.loads ? (data.loads[loadsKey(asked)] ?? {}) : null),
     isActive: (p) => (PEOPLE.some((x) => x.id === p) || p.startsWith("crowd-")) && !left.has(p),

@@ -85,6 +85,7 @@ export function harness(
         data,
       }),
     at: (ms: number) => (at = ms),
+    release,
     get state() {
       return state;
     },

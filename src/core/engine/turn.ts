@@ -33,6 +33,7 @@ import type { EngineFacts } from "./facts";
 import type { CompiledFormula, CompiledRelease } from "./release";
 import { NeedsWhole } from "./needsWhole";
 import { changedPaths } from "./changedPaths";
+import { knowing } from "./outsiders";
 import { formulasBehind } from "./formulasBehind";
 import { ownRequest, RequestNames, ScopeNames } from "./requestNames";
 import type { RequestState, Run } from "./state";
@@ -70,6 +71,7 @@ function withOwn(facts: EngineFacts, turn: Turn): EngineFacts {
   const made = { facts, turn };
   made.facts = {
     ...facts,
+    ...knowing(facts, () => made.turn.state),
     request(number) {
       const { state, release } = made.turn;
       return facts.request(number) ?? (number === state.number ? ownRequest(release, state, facts) : null);

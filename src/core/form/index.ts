@@ -9,12 +9,14 @@ export { likeBefore } from "./likeBefore";
 export { prose, type ProseBlock, type ProsePart } from "./prose";
 export { lengthText, readLength } from "./readLength";
 export { emailKey } from "./emailKey";
+export { outsideAccount } from "./outsideAccount";
 export {
   accountOf,
   behind,
   colleagueOf,
   followerOf,
   hearerOf,
+  isOutside,
   VISITOR,
   isAccount,
   isOwnRequest,

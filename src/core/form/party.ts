@@ -59,6 +59,8 @@ export const hearerOf = (p: Party): { name: string; email: string } | null =>
 
 /** What such accounts are called by, so that nobody who works here can have one. */
 export const VISITOR = "visitor.";
+/** Whether an account is that of somebody who does not work here, made for one request alone. */
+export const isOutside = (account: string): boolean => account.startsWith(VISITOR);
 
 export const isAccount = (p: Party): boolean => p.kind === "person" || p.kind === "service";
 
@@ -81,8 +83,9 @@ export function isOwnRequest(p: Party, person: { id: string; email: string }): b
       return who.id === person.id;
     case "outside":
       if (who.through === person.id) return true;
-      // Whoever could type any address could keep a strict decider from deciding by typing theirs.
-      if (who.unsure) return false;
+      // Whoever could type any address could keep a strict decider from deciding by typing theirs; and could have
+      // themselves asked by typing their own where an address is to be that of somebody outside.
+      if (who.unsure && !isOutside(person.id)) return false;
       return who.email !== "" && person.email !== "" && emailKey(who.email) === emailKey(person.email);
   }
 }

@@ -26,6 +26,16 @@ export interface RuleTurn {
   /** What a rule within this one finds; `part` is where it stands. */
   people(part: string, rule: Rule): string[];
   outside(part: string, rule: Rule): { name: string; email: string }[];
+  /**
+   * The account of whoever has an address: theirs who works here, else one for this request. Null where whoever had it
+   * works here no more.
+   * @param from the formulas it comes from, that of the address first
+   * @throws where it is no address
+   */
+  atAddress(
+    who: { name: string; email: string },
+    from: readonly { part: string; text: string }[],
+  ): string | null;
   /** What a formula of this rule comes to; `part` as in its formulas. */
   value(part: string, text: string): Value;
 }
@@ -53,6 +63,8 @@ export interface RuleProblems {
   asking(step: string): string | null;
   /** Whether somebody else is named for when nobody is found. */
   saved: boolean;
+  /** Whether there is a mailbox to write from; of a procedure that is its caller's. */
+  mailbox: boolean;
   say: Say;
 }
 
@@ -67,7 +79,7 @@ export interface RuleBehaviour<K extends RuleKind = RuleKind, R = RuleParts[K]> 
   formulas(r: R, place: string, says: string, walk: FormulaWalk, reach?: "addresses"): R;
   /** Person ids, unfiltered. */
   people(r: R, turn: RuleTurn): string[];
-  /** Somebody outside who is meant: they can be written to, and asked nothing. */
+  /** Somebody outside who is meant, to be written to. */
   outside?(r: R, turn: RuleTurn): { name: string; email: string }[];
   /** Steps it names; absent of kinds that name none. */
   steps?(r: R, at: (id: string) => string): R;

@@ -37,6 +37,7 @@ export function askProblems(
       asking,
       // Only who must answer has to be somebody; being told nothing stops nobody.
       saved: at !== "who" || !who || who.fallback !== undefined,
+      mailbox: d.mailbox !== undefined || d.procedure === true,
       say: (severity, code, message) => say(severity, code, message, at),
     });
   for (const { step } of places.values()) {

@@ -106,6 +106,8 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
         tone: "quiet",
       });
     case "next asked":
+    // Who it is stands where they are asked.
+    case "outsider named":
       return null;
     case "task opened":
       return line(openedWords(e.task, names));

@@ -1,4 +1,5 @@
 export { askerLetter, sentLetter } from "./askerLetter";
+export { outsideLetter, overLetter } from "./outsideLetter";
 export { askedBy } from "./askedBy";
 export { editRefusalSentence, formProblemSentence, refusalSentence, stuckSentence } from "./sentences";
 export { trailLine, trailLines, type TrailLine, type TrailNames } from "./eventLine";

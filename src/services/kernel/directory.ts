@@ -6,7 +6,7 @@ import {
   NOBODY,
   readsHiddenFromAny,
   registerOpened,
-  VISITOR,
+  isOutside,
   type Party,
   type PersonFacts,
   type RegisterRights,
@@ -306,7 +306,7 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
 export const personName = (d: Directory, id: string): string => {
   const known = (d.people.get(id) ?? d.services.get(id))?.name;
   // Of whoever has an account for one request alone nothing is known here: the request says who they are.
-  return known ?? (id.startsWith(VISITOR) ? "Who asked" : id);
+  return known ?? (isOutside(id) ? "Somebody outside" : id);
 };
 
 /** Somebody the office knows by an account, as whoever stands behind something. */

@@ -21,6 +21,8 @@ export type Deed =
   /** A step of another request starts one; `begins`: the process lets that process. */
   | { action: "begin"; begins: boolean }
   | { action: "see request"; requester: string | null; tookPart: boolean; owner: boolean }
+  /** To do something with a request at all; `answers`: it is to answer, or to withdraw one's own. */
+  | { action: "command"; answers: boolean }
   /** To write a letter by hand; `holds`: something of it waits for them. */
   | { action: "write letter"; owner: boolean; holds: boolean }
   | { action: "answer letter"; receiver: boolean }
@@ -99,6 +101,9 @@ export function can(actor: Actor | null, deed: Deed): boolean {
       return actor.kind === "service";
     case "see request":
       return deed.requester === actor.id || deed.tookPart || deed.owner;
+    // What of it is whose to do the engine tells.
+    case "command":
+      return true;
     case "answer letter":
       return actor.kind === "person" && deed.receiver;
     case "write letter":
@@ -159,12 +164,13 @@ export function can(actor: Actor | null, deed: Deed): boolean {
 }
 
 /**
- * What somebody outside may ever do: the form that is open to them, and what is theirs by the account made for their one
- * request. What is not said here they may not, whatever is added above.
+ * What somebody outside may ever do: the form that is open to them, and what is theirs by the account made for them in one
+ * request, which is their own or asks them something. What is not said here they may not, whatever is added above.
  */
 function visitorMay(own: string, deed: Deed): boolean {
   if (deed.action === "ask from outside") return deed.open;
-  if (deed.action === "see request") return deed.requester === own;
+  if (deed.action === "see request") return deed.requester === own || deed.tookPart;
+  if (deed.action === "command") return deed.answers;
   if (deed.action === "read file") return deed.loose ? deed.addedBy === own : deed.shown;
   if (deed.action === "answer letter") return deed.receiver;
   // Of what keepers opened to people outside.

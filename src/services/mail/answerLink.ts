@@ -9,6 +9,9 @@ import { act } from "../requests/requests";
 import { askedAt, type Asked } from "./asked";
 
 const TOKEN = /^[\w-]{43}$/;
+/** What a link is to; null where it is none of ours. */
+export const answerLinkBy = (db: Db, token: string): Promise<answerLinks.AnswerLinkRow | null> =>
+  TOKEN.test(token) ? answerLinks.answerLinkOf(db, digest(token)) : Promise.resolve(null);
 const digest = (token: string): Buffer => createHash("sha256").update(token).digest();
 
 /** A new link to a task of somebody's; only what is made of it is kept. @returns what stands in the address */
@@ -60,8 +63,9 @@ async function follow(
   viewer: Actor | null,
 ): Promise<Found | Exclude<AnswerLink, { is: "open" }>> {
   const db = getPool();
-  const link = TOKEN.test(token) ? await answerLinks.answerLinkOf(db, digest(token)) : null;
+  const link = await answerLinkBy(db, token);
   if (!link) return { is: "gone", why: GONE };
+  // Of whoever does not work here the page is another; see `outside/askedOutside`.
   const actor = await actorOf(db, link.person_id, { kind: "link", id: link.message_id });
   const asked = await askedAt(db, link.request_id, link.task_id, link.person_id);
   if (!actor || !asked) return { is: "gone", why: "What this link asked for is not asked any more." };

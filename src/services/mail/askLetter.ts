@@ -1,4 +1,4 @@
-import { letterPage } from "@/core/letter";
+import { letterPage, partsOfText, type WrittenLetter } from "@/core/letter";
 import { wordsOf } from "@/core/mail";
 import type { Asked } from "./asked";
 
@@ -66,6 +66,24 @@ export function askLetter(a: Asked, { link, desk, time }: Around): LetterText {
   return { text, html: letterPage(a.letter.written, html.filter((x) => typeof x === "string").join("")) };
 }
 
+/** What is written to somebody outside who is asked: they have no desk, and answer on the page of their link. */
+export function outsideAskLetter(
+  a: Pick<Asked, "due">,
+  m: { body: string; letter: WrittenLetter | null },
+  { link, time }: { link: string; time(ms: number): string },
+): LetterText {
+  const until = a.due === null ? "" : `It waits for you until ${time(a.due)}.`;
+  const written = m.letter ?? { language: "", parts: partsOfText(m.body) };
+  return {
+    text: [m.body.trim(), until, `Your answer: ${link}\n${ALONE}`].filter((p) => p !== "").join("\n\n"),
+    html: letterPage(
+      written,
+      `${until && `<p style="${P}">${escape(until)}</p>`}<p style="${P}"><a href="${escape(link)}" style="${LINK};font-weight:600">Look at it and answer</a></p><p style="${SMALL}">${ALONE}</p>`,
+    ),
+  };
+}
+const ALONE = "This link is yours alone: whoever has it can read and answer for you.";
+
 const P = "margin:0 0 14px";
 const SMALL = "margin:0 0 10px;font-size:14px;color:#6a5f57";
 const LINK = "color:#3f6b3a;text-decoration:underline";
@@ -73,7 +91,6 @@ const LINK = "color:#3f6b3a;text-decoration:underline";
 const escape = (s: string): string => s.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 
 /** How whoever follows a request from outside comes to it, at the end of a letter. */
-export const linkText = (link: string): string =>
-  `Where it stands, and what you can do: ${link}\nThis link is yours alone: whoever has it can read and answer for you.`;
+export const linkText = (link: string): string => `Where it stands, and what you can do: ${link}\n${ALONE}`;
 export const linkHtml = (link: string): string =>
-  `<p style="${P}"><a href="${escape(link)}" style="${LINK};font-weight:600">Where it stands, and what you can do</a></p><p style="${SMALL}">This link is yours alone: whoever has it can read and answer for you.</p>`;
+  `<p style="${P}"><a href="${escape(link)}" style="${LINK};font-weight:600">Where it stands, and what you can do</a></p><p style="${SMALL}">${ALONE}</p>`;

@@ -5,22 +5,27 @@ import {
   isOfStep,
   isOpen,
   levelOf,
+  outsiderOf,
   proceduresFrom,
   releaseAt,
   roundText,
+  type Outsider,
   type RequestState,
   type Task,
 } from "@/core/engine";
 import { isSaidInALine, type Field, type Stored } from "@/core/form";
 import { stepKind } from "@/core/kinds";
-import type { AnswerChoice, AskMail } from "@/core/route";
+import type { AnswerChoice, AskMail, Start } from "@/core/route";
 import { nextInWords } from "@/core/words";
 import { requests, type Db } from "@/db";
 import { KINDS } from "@/kinds";
-import { loadDirectory, personName, type Directory } from "../kernel/directory";
+import { nameIn } from "../requests/nameIn";
+import { loadDirectory, type Directory } from "../kernel/directory";
 import { proceduresAtHand } from "../requests/proceduresAtHand";
 import { releaseFor } from "../requests/releases";
 import { whereText } from "../requests/requestView";
+
+const BY_LINK: AskMail = { subject: "", text: "", link: "free" };
 
 /** A task that somebody is asked to answer by mail or in chat, as it stands now. */
 export interface Asked {
@@ -28,6 +33,7 @@ export interface Asked {
   number: string;
   title: string;
   process: string;
+  starts: readonly Start[];
   mailbox: string;
   step: string;
   /** The round it is of, in words; empty for none. */
@@ -39,6 +45,8 @@ export interface Asked {
   seq: number;
   letter: { subject: string; text: string; written: WrittenLetter; hidden: boolean };
   byMail: AskMail;
+  /** Who they are, where they do not work here. */
+  outsider: Outsider | null;
   answers: (AnswerChoice & { then: string })[];
   /** What they fill in in chat beside it, as it stands. */
   fills: { field: Field; now: Stored }[];
@@ -52,14 +60,17 @@ export async function askedAt(db: Db, request: string, task: string, person: str
   const row = await requests.requestForCommand(db, { id: request }, false);
   if (!row) return null;
   const d: Directory = await loadDirectory(db, row.directory_version);
-  const own = await releaseFor(db, d, row.release_id);
-  const procedures = await proceduresAtHand(db, d, own, row.state);
+  const whole = await releaseFor(db, d, row.release_id);
+  const procedures = await proceduresAtHand(db, d, whole, row.state);
   const level = levelOf(row.state, task);
   const t = level && Object.hasOwn(level.state.tasks, level.id) ? level.state.tasks[level.id] : undefined;
   if (!level || !t) return null;
-  const release = releaseAt(level, own, proceduresFrom(procedures));
+  const release = releaseAt(level, whole, proceduresFrom(procedures));
   const step = release.places.get(t.step)?.step;
-  const byMail = step && isOfStep(t) ? stepKind(KINDS, step).asks?.byMail(step) : undefined;
+  const own = step && isOfStep(t) ? stepKind(KINDS, step).asks?.byMail(step) : undefined;
+  const outsider = outsiderOf(row.state, person);
+  // Whoever has no desk is always written to, and answers by a link.
+  const byMail = outsider ? { ...own, ...BY_LINK } : own;
   if (!step || !byMail) return null;
   const next = nextInWords(release, t.step, row.state.requester);
   const { letter } = level.state.visits[t.visit] ?? {};
@@ -70,10 +81,11 @@ export async function askedAt(db: Db, request: string, task: string, person: str
     request: row.id,
     number: row.number,
     title: row.title,
-    process: own.definition.name,
-    mailbox: own.definition.mailbox ?? "",
+    process: whole.definition.name,
+    starts: whole.definition.starts,
+    mailbox: whole.definition.mailbox ?? "",
     step: step.name,
-    about: whereText(row.state, level, own, proceduresFrom(procedures), about),
+    about: whereText(row.state, level, whole, proceduresFrom(procedures), about),
     open,
     due: t.due,
     seq: row.state.seq,
@@ -83,6 +95,7 @@ export async function askedAt(db: Db, request: string, task: string, person: str
       written: letter?.letter ?? { language: "", parts: partsOfText(letter?.text ?? "") },
       hidden: letter?.hidden === true,
     },
+    outsider,
     byMail,
     answers: answersOf(release, t).map((a) => ({
       ...a,
@@ -96,7 +109,7 @@ export async function askedAt(db: Db, request: string, task: string, person: str
         : [];
     }),
     ended: row.ended_at === null ? null : row.state.status,
-    over: open ? "" : overText(t, level.state, choicesOf(release, t), (id) => personName(d, id)),
+    over: open ? "" : overText(t, level.state, choicesOf(release, t), nameIn(d, row.state)),
   };
 }
 

@@ -17,9 +17,10 @@ import { defineView, type Call } from "../kernel/defineUseCase";
 import { loadDirectory, type Directory } from "../kernel/directory";
 import { postChat } from "../chat/postChat";
 import { askedAt } from "./asked";
-import { askLetter, linkHtml, linkText, type LetterText } from "./askLetter";
+import { askLetter, outsideAskLetter, linkHtml, linkText, type LetterText } from "./askLetter";
 import { makeAnswerLink } from "./answerLink";
 import { makeTrackingLink } from "../outside/trackingLink";
+import { zoneOutside } from "../outside/visitor";
 import { answerAddress, deskAddress, followAddress } from "./ownAddress";
 import { timeIn } from "../requests/requestView";
 import { addressMistake } from "./addressMistake";
@@ -157,6 +158,10 @@ async function letterOf(m: MessageRow, d: Directory): Promise<LetterText | null>
   const db = getPool();
   const asked = await askedAt(db, request, task, person);
   if (!asked?.open) return null;
+  if (asked.outsider) {
+    const link = answerAddress(await makeAnswerLink(db, { message: m.id, request, task, person }));
+    return outsideAskLetter(asked, m, { link, time: timeIn(zoneOutside(d)) });
+  }
   const token = asked.byMail.link ? await makeAnswerLink(db, { message: m.id, request, task, person }) : null;
   return askLetter(asked, {
     link: token === null ? null : answerAddress(token),

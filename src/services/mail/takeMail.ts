@@ -127,7 +127,7 @@ async function take(c: Call, address: string, fetched: Fetched, mail: InMail): P
  * What a mail repeats of a link by which its writer follows their request is nobody's to use who reads it here: the part
  * that nobody can guess goes.
  */
-const withoutLinks = (text: string): string => text.replace(/(\/follow\/)[\w-]{20,}/g, "$1…");
+const withoutLinks = (text: string): string => text.replace(/(\/(?:follow|answer)\/)[\w-]{20,}/g, "$1…");
 
 const whyNone = (mail: InMail): string => {
   switch (mail.automatic) {

@@ -6,7 +6,7 @@ import {
   type FormAnswer,
   type FormQuestion,
 } from "@/core/form";
-import { START } from "@/core/route";
+import { formOf as placeOf } from "@/core/engine";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { fail, Failed, type Outcome } from "../kernel/failure";
 import { sentPage, type SentPage } from "../ask/sentPage";
@@ -21,6 +21,7 @@ import { act } from "../requests/requests";
 import { formOf, readerOf, viewOf, type RequestView } from "../requests/requestView";
 import { saveTaskDraft, taskAt, taskView, type TaskView } from "../requests/taskView";
 import { addOpenFile } from "./openFile";
+import { linkedBy } from "./linkedBy";
 import { followerBy } from "./trackingLink";
 import { accessFor, openOf } from "./visitor";
 
@@ -133,14 +134,14 @@ export async function followed(
 }
 
 /**
- * What is sent anew as far as it is theirs to change, in rows as well: what is not open to them stays there as it is,
- * whatever the form says of people here, and is not lost by not having been sent.
+ * What is sent as far as it is theirs to fill in, in rows as well: what is not open to them stays there as it is, whatever
+ * the form says of people here, and is not lost by not having been sent.
  */
-const changesTheirs = defineUseCase(
+export const theirsToFill = defineUseCase(
   ["see request"],
   async (c, number: string, id: string, data: FormData): Promise<FormData> => {
-    const { state, release } = taskAt(await loadRequest(c, { number }), id);
-    const access = accessFor(c.actor, release, START);
+    const { task, state, release } = taskAt(await loadRequest(c, { number }), id);
+    const access = accessFor(c.actor, release, placeOf(task));
     const merged = mergeEdits(release.definition.fields, state.data, data, access);
     return Object.fromEntries(
       Object.entries(merged).filter(([field]) => field in data && access(field) === "edit"),
@@ -158,7 +159,7 @@ export interface Changed {
 export async function sendChanged(token: string, s: Changed): Promise<Outcome<{ number: string }>> {
   const by = await followerBy(token);
   if ("gone" in by) return gone(by.gone);
-  const theirs = await changesTheirs(by.actor, by.number, s.task, s.data);
+  const theirs = await theirsToFill(by.actor, by.number, s.task, s.data);
   if (!theirs.ok) return theirs;
   const done = await act(by.actor, by.number, {
     type: "answer",
@@ -179,7 +180,7 @@ export async function askFollowed(
   typed: FormData,
   q: FormQuestion,
 ): Promise<Outcome<FormAnswer>> {
-  const by = await followerBy(token);
+  const by = await linkedBy(token);
   return "gone" in by ? gone(by.gone) : askAtTask(by.actor, by.number, task, typed, q);
 }
 
@@ -190,9 +191,10 @@ export async function keepChanged(
   draftId: string,
   data: FormData,
   base: FormData,
+  note = "",
 ): Promise<Outcome<{ savedAt: number }>> {
-  const by = await followerBy(token);
-  return "gone" in by ? gone(by.gone) : saveTaskDraft(by.actor, by.number, task, draftId, data, base, "");
+  const by = await linkedBy(token);
+  return "gone" in by ? gone(by.gone) : saveTaskDraft(by.actor, by.number, task, draftId, data, base, note);
 }
 
 export async function withdrawFollowed(token: string, note: string): Promise<Outcome<{ number: string }>> {
@@ -215,7 +217,7 @@ export async function writeFollowed(
 
 /** A file of theirs, or of a letter to them. */
 export async function followedFile(token: string, file: string): Promise<Outcome<OpenedFile>> {
-  const by = await followerBy(token);
+  const by = await linkedBy(token);
   return "gone" in by ? gone(by.gone) : openFile(by.actor, file);
 }
 /** A picture of theirs, or of a letter to them, as a small one. */
@@ -223,7 +225,7 @@ export async function followedSmall(
   token: string,
   file: string,
 ): Promise<Awaited<ReturnType<typeof readSmall>>> {
-  const by = await followerBy(token);
+  const by = await linkedBy(token);
   return "gone" in by ? gone(by.gone) : readSmall(by.actor, file);
 }
 
@@ -232,6 +234,6 @@ export async function addFollowedFile(
   name: string,
   contents: Spooled,
 ): Promise<Awaited<ReturnType<typeof addOpenFile>>> {
-  const by = await followerBy(token);
+  const by = await linkedBy(token);
   return "gone" in by ? gone(by.gone) : addOpenFile(by.actor, { number: by.number }, name, contents);
 }

@@ -1,4 +1,5 @@
 import { walkFields, type Field, type FileFacts } from "@/core/form";
+import { outsiderOf } from "@/core/engine";
 import type { OfOpen } from "@/core/kinds";
 import { KINDS } from "@/kinds";
 import { inTransaction, outside } from "@/db";
@@ -22,7 +23,11 @@ const NO_FILES = new Failed({
 const MOST_SIGNATURE = 1_000_000;
 
 /** Whether a file may come to a form: any where files are taken, else the picture of a signature. */
-function mustTake(fields: readonly Field[], open: OfOpen | undefined, { size }: Spooled): void {
+function mustTake(
+  fields: readonly Field[],
+  open: Pick<OfOpen, "files"> | undefined,
+  { size }: Spooled,
+): void {
   if (open?.files) return;
   let signs = false;
   walkFields(fields, (f) => void (signs ||= KINDS.fields[f.kind].signs === true));
@@ -40,7 +45,10 @@ export const addOpenFile = defineUseCase(
         await mustHaveRoom(db, "file", to.process, contents.size);
       } else {
         const { row, release } = await loadRequest(c, { number: to.number });
-        mustTake(release.definition.fields, openOf(release.definition.starts)?.open, contents);
+        // Whoever is asked at a step brings what it takes: its owner has opened the fields.
+        const asked = outsiderOf(row.state, c.actor.id) !== null;
+        const open = asked ? { files: true } : openOf(release.definition.starts)?.open;
+        mustTake(release.definition.fields, open, contents);
         await mustHaveRoom(db, "file", row.process_key, contents.size);
       }
       await outside.insertVisitor(db, c.actor.id);

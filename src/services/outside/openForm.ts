@@ -65,7 +65,7 @@ async function atOpen(c: Call, processKey: string) {
 export const askAtOpen = defineUseCase(
   ["ask from outside"],
   async (c, processKey: string, typed: FormData, q: FormQuestion): Promise<FormAnswer> => {
-    const { d, release, now, seen, access, turn, reader } = await atOpen(c, processKey);
+    const { d, release, now, seen, access, turn, reader, requester } = await atOpen(c, processKey);
     return askForm(
       {
         d,
@@ -79,7 +79,7 @@ export const askAtOpen = defineUseCase(
         at: now,
         zone: c.actor.zone,
         seen,
-        outside: true,
+        outside: requester,
       },
       q,
     );

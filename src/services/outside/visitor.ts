@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import { DEFAULT_CALENDAR, type CompiledRelease } from "@/core/engine";
 import { openAccess, VISITOR, type AccessOf, type OpenTo } from "@/core/form";
 import { startKind, type OfOpen } from "@/core/kinds";
-import type { Start } from "@/core/route";
+import { START, type Start } from "@/core/route";
 import { getPool } from "@/db";
 import { KINDS } from "@/kinds";
 import type { Actor } from "../kernel/actor";
@@ -15,15 +15,19 @@ export const VISIT = /^[\w-]{43}$/;
 export const accountOfVisit = (visit: string): string =>
   `${VISITOR}${createHash("sha256").update(visit).digest("hex").slice(0, 40)}`;
 
-/** Somebody outside as who acts. They read times by the clock of the organisation. */
+/** By which clock people outside read times: that of the organisation. */
+export const zoneOutside = (d: Directory): string =>
+  (d.calendars.get(DEFAULT_CALENDAR) ?? [...d.calendars.values()][0])?.zone ?? "UTC";
+
+/** Somebody outside as who acts. */
 export const visitorAs = (d: Directory, account: string, by: "form" | "link"): Actor => ({
   kind: "visitor",
   id: account,
-  name: "Who asked",
+  name: "Somebody outside",
   department: "",
   groups: [],
   officeRights: false,
-  zone: (d.calendars.get(DEFAULT_CALENDAR) ?? [...d.calendars.values()][0])?.zone ?? "UTC",
+  zone: zoneOutside(d),
   via: { kind: "outside", id: by },
 });
 
@@ -47,6 +51,9 @@ export function openOf(starts: readonly Start[]): { start: string; open: OfOpen 
 /** Of a process that has closed its public form meanwhile. */
 const CLOSED: OpenTo = { files: false, staff: false };
 
+/** Whoever is asked at a step by their address: its owner has thought of what they are shown and bring. */
+const ASKED: OpenTo = { files: true, staff: false };
+
 /** What whoever acts may have of a form at a place of its route: people here what access says, others less. */
 export function accessFor(
   actor: Pick<Actor, "kind">,
@@ -55,5 +62,6 @@ export function accessFor(
 ): AccessOf {
   const is = access(place);
   if (actor.kind !== "visitor") return is;
-  return openAccess(definition.fields, is, KINDS.fields, openOf(definition.starts)?.open ?? CLOSED);
+  const to = place === START ? (openOf(definition.starts)?.open ?? CLOSED) : ASKED;
+  return openAccess(definition.fields, is, KINDS.fields, to);
 }

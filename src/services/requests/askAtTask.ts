@@ -37,7 +37,7 @@ export const askAtTask = defineUseCase(
         at: now,
         zone: c.actor.zone,
         seen: registersSeen(d, c.actor),
-        outside: c.actor.kind === "visitor",
+        outside: c.actor.kind === "visitor" ? state.requester : null,
       },
       q,
     );

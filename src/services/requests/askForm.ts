@@ -18,6 +18,7 @@ import {
   type FormData,
   type FormQuestion,
   type Offered,
+  type Party,
   type PreparedForm,
   type RecordsAsked,
   type Registers,
@@ -48,8 +49,8 @@ export interface FormAsking {
   zone: string;
   /** The registers whoever fills it in sees, as they see them. */
   seen: Registers;
-  /** They do not work here. */
-  outside?: boolean;
+  /** Who asked for the request, where whoever fills it in does not work here. */
+  outside?: Party | null;
 }
 
 /** What is listed at once. */
@@ -69,7 +70,7 @@ export async function askForm(on: FormAsking, q: FormQuestion): Promise<FormAnsw
   const { definition, prepared } = on.release;
   // What asks by something that is hidden from them is no question of theirs: its answer would tell of that.
   const closed = hiddenOfRecords(on.d.registers, on.seen);
-  const { form } = formForReader(prepared, result, on.access, closed, on.outside ? asksOffice : () => false);
+  const { form } = formForReader(prepared, result, on.access, closed, on.outside ? asksOffice(on.outside) : () => false);
   const theirs = asked.filter((a) => mayAsk(on, form, a));
   if (theirs.length === 0) return NOTHING;
   const withdrawn = isWithdrawn(on.d, on.process, definition.key);

@@ -28,9 +28,10 @@ import {
 import type { CompiledRelease, RequestState, Visit } from "@/core/engine";
 import { KINDS } from "@/kinds";
 import type { Names } from "@/core/expression";
-import { personName, type Directory } from "../kernel/directory";
+import type { Directory } from "../kernel/directory";
+import { nameIn } from "./nameIn";
 import { engineFacts, recordsHeld, type FactsReader } from "./facts";
-import { asksOffice, peopleShown, readsEmail } from "./peopleShown";
+import { askerOn, asksOffice, peopleShown, readsEmail } from "./peopleShown";
 import { idsNamed, idsOfRecords } from "../kernel/idsNamed";
 
 /** Everything a browser needs to show and recalculate a form; plain JSON. */
@@ -91,14 +92,16 @@ export async function formPage(
   const result = evaluateForm(release.form, data, access, facts, about.extra, about.before);
   const closed = hiddenOfRecords(d.registers, about.seen);
   const { outside = false } = about;
-  const shown = formForReader(release.prepared, result, access, closed, outside ? asksOffice : () => false);
+  const tells = outside ? asksOffice(about.requester) : () => false;
+  const asker = askerOn(about.requester, outside);
+  const shown = formForReader(release.prepared, result, access, closed, tells);
   const near = factsSeen(all, d.registers, about.seen);
   return {
     ...shown,
-    facts: forReader(near, shown, data, about.requester, outside),
+    facts: forReader(near, shown, data, asker, outside),
     now: about.at,
     zone: about.zone,
-    requester: partyShown(about.requester, readsEmail(shown)),
+    requester: partyShown(asker, readsEmail(shown)),
     number: about.number,
     ...(about.offers ? { offers: about.offers } : {}),
     ...(about.signed && Object.keys(about.signed).length > 0 ? { signed: about.signed } : {}),
@@ -111,12 +114,13 @@ export async function formPage(
 export function passedOf(
   d: Directory,
   { definition, prepared }: Pick<CompiledRelease, "definition" | "prepared">,
-  { passed = {} }: RequestState,
+  state: RequestState,
   access: AccessOf,
   seen: Registers,
 ): PassedShown[] {
+  const { passed = {} } = state;
   if (Object.keys(passed).length === 0) return [];
-  const shown = passedShown(definition.fields, passed, access, (id) => personName(d, id));
+  const shown = passedShown(definition.fields, passed, access, nameIn(d, state));
   const closed = hiddenOfRecords(d.registers, seen);
   const of = (id: string, place: FieldPlace) => prepared.records?.[id]?.[place] ?? [];
   return shown.filter(({ key }) => {
@@ -133,7 +137,7 @@ export const signaturesOf = (
   state: RequestState,
   access: AccessOf,
 ): Record<string, SignatureShown> =>
-  signaturesShown(release.definition.fields, state, release.id, access, (id) => personName(d, id));
+  signaturesShown(release.definition.fields, state, release.id, access, nameIn(d, state));
 
 /** Only registers, records, files and people the visible fields point at go along. */
 function forReader(

@@ -15,9 +15,9 @@ import {
   type RequestState,
   type VisitLetter,
 } from "@/core/engine";
-import { requests, type Db, type Job } from "@/db";
+import { outside as visitors, requests, type Db, type Job } from "@/db";
 import { executorOf } from "@/steps/effects";
-import { followerOf, hearerOf } from "@/core/form";
+import { followerOf, hearerOf, isOutside } from "@/core/form";
 import { stepKind, type Receiver } from "@/core/kinds";
 import { asksBy } from "@/core/route";
 import { askerLetter, sentLetter } from "@/core/words";
@@ -26,6 +26,7 @@ import { viaText, type Actor } from "../kernel/actor";
 import type { Carried } from "./carry";
 import { openOf } from "../outside/visitor";
 import { leavesAlone } from "./leavesAlone";
+import { accountsNamed, askOutside, overOutside, tellOutside, type OutsideMail } from "./toOutsiders";
 
 /** When a command happens. Seeding passes its own clock and delivers by itself; everything else leaves it out. */
 export interface Occasion {
@@ -261,22 +262,45 @@ function stageText({ stages }: CompiledRelease, state: RequestState): string | n
   return at === null ? null : stages.names[at]!;
 }
 
+/** What somebody outside who is asked, or told, is written: they read no notices. */
+function toOutsider(n: News, state: RequestState, m: OutsideMail): requests.NewMail[] {
+  const { to, task } = n;
+  if (to === null) return [];
+  if (task === null || !COMES.has(n.kind) || !("step" in n.facts)) return overOutside({ ...n, to }, m);
+  return askOutside({ ...n, to, task }, n.facts.step, letterOf(state, task), m);
+}
+
 /** Writes what a command came to; null where the request is at another version by now. */
-export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
+export async function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
   const procedures = proceduresFrom(k.procedures);
   const all = newsOf(k.release, k.row?.state ?? NEW_REQUEST, c.state, c.events, procedures);
   const follower = followerOf(c.state.requester);
   const isTheirs = (n: News) => n.to !== null && n.to === follower;
-  const news = all.filter((n) => !isTheirs(n));
+  const outside: OutsideMail = {
+    state: c.state,
+    release: k.release,
+    blank: {
+      ...NOTHING_MORE,
+      ...BY_MAIL,
+      mailbox: k.release.definition.mailbox ?? "",
+      sent: k.occasion !== undefined,
+    },
+  };
+  const others = all.filter((n) => !isTheirs(n));
+  const news = others.filter((n) => n.to === null || !isOutside(n.to));
   const mails = [
     ...arrival(c, k),
     ...c.told.flatMap((t) => (t.mail ? mailsOf(t, t.mail, k) : [])),
     ...c.told.flatMap((t) => (t.chat ? chatsOf(t, t.chat, k) : [])),
     ...all.filter(isTheirs).flatMap((n) => newsToFollower(n, c, k)),
     ...news.flatMap((n) => asksOf(n, c.state, k)),
+    ...others.flatMap((n) => (n.to !== null && isOutside(n.to) ? toOutsider(n, c.state, outside) : [])),
+    ...c.told.flatMap((t) => tellOutside(t, outside)),
   ];
   const shown = shownInChat(c, k.row?.state ?? NEW_REQUEST);
   const begins = c.changes.watches.some((w) => w.records.length > 0);
+  // Whoever is asked has an account by the time they are.
+  for (const account of accountsNamed(c.events)) await visitors.insertAsked(db, account);
   return requests.saveRequest(db, {
     id: k.row?.id ?? null,
     from: k.row?.version ?? 0,
@@ -288,7 +312,7 @@ export function keep(db: Db, c: Carried, k: Keep): Promise<string | null> {
     events: c.events,
     changes: c.changes,
     news,
-    told: c.told,
+    told: c.told.map((t) => ({ ...t, people: t.people.filter((p) => !isOutside(p)) })),
     mails,
     beyond: k.beyond.size > 0 && (news.length > 0 || c.told.some((t) => t.own)),
     stepNames: stepNames(k.release, c.state, procedures),

@@ -35,13 +35,28 @@ function asks(form: ReaderForm["form"]) {
   };
 }
 
-/** Whether a formula asks for duties or managers, told by the names in it. */
-export const asksOffice = (formula: Node): boolean => {
+/** Whether a formula says any of these, told by the names in it. */
+const saysIn = (formula: Node, ...names: readonly string[]): boolean => {
   const said = JSON.stringify(formula)
     .replace(/\\[nrt]|\s+/g, " ")
     .toLowerCase();
-  return said.includes("manager of") || said.includes("holders of");
+  return names.some((n) => said.includes(n));
 };
+
+/**
+ * Whether a formula goes by what nobody outside may have: duties and managers, and who asked, where that is none of them.
+ * @param requester who asked
+ */
+export const asksOffice =
+  (requester: Party) =>
+  (formula: Node): boolean =>
+    saysIn(formula, "manager of", "holders of", ...(requester.kind === "outside" ? [] : ["requester"]));
+
+/** Who asked, as a page may have it: to people outside nobody who works here is told. */
+export const askerOn = (requester: Party, outside: boolean): Party =>
+  outside && requester.kind !== "outside"
+    ? { kind: "outside", name: "", email: "", through: null }
+    : requester;
 
 /** Whether a form reads addresses of people. */
 export const readsEmail = (reader: Pick<ReaderForm, "form">): boolean => asks(reader.form).email;

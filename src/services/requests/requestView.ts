@@ -21,7 +21,7 @@ import type { Step } from "@/core/route";
 import { askedBy, besideStep, nextInWords, pathOf, stuckSentence, type PathStop } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { accountOf, followerOf, hearerOf, partyName, type Party } from "@/core/form";
-import { personName } from "../kernel/directory";
+import { nameIn } from "./nameIn";
 import { registersSeen } from "../kernel/registersSeen";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { lettersOf, type MailShown } from "../mail/conversation";
@@ -185,7 +185,7 @@ export async function viewOf(
 ): Promise<Omit<RequestView, "form">> {
   const { d, row, now, owner, release, procedures } = loaded;
   const { state, events } = row;
-  const name = (id: string) => personName(d, id);
+  const name = nameIn(d, state);
   const inside = proceduresFrom(procedures);
   const levels = levelsOf(state).map((level) => ({ level, on: releaseAt(level, release, inside) }));
   const open = levels.flatMap(({ level, on }) => openTasks(level.state).map((t) => ({ level, on, t })));

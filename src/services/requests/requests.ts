@@ -267,6 +267,8 @@ async function mustCommand(
   missing: { what: string; id: string },
 ) {
   if (!("actor" in command)) return c.must({ action: "run jobs" }, { code: "not-found", data: missing });
+  const answers = command.type === "answer" || command.type === "withdraw";
+  c.must({ action: "command", answers }, { code: "not-found", data: missing });
   const asked = allTasks(row.state).some((t) => t.candidates.some((x) => x.person === c.actor.id));
   // Mostly the state tells already; only for somebody it does not name is the database asked.
   const known = asked || row.requester_id === c.actor.id;
@@ -294,7 +296,7 @@ type WithoutActor<C> = C extends { actor: string } ? Omit<C, "actor"> : never;
 
 /** `stuck` says, in sentences, where the request cannot go on after it. */
 export const act = defineUseCase(
-  ["see request", "watch"],
+  ["see request", "watch", "command"],
   async (
     c,
     number: string,

@@ -32,6 +32,7 @@ import { stepKind } from "@/core/kinds";
 import { KINDS } from "@/kinds";
 import { at, files, formDrafts, getPool } from "@/db";
 import { fileFactsOf } from "../files/fileFacts";
+import { nameIn } from "./nameIn";
 import { personName, type Directory } from "../kernel/directory";
 import { registersSeen } from "../kernel/registersSeen";
 import { accessFor } from "../outside/visitor";
@@ -151,6 +152,7 @@ export const taskView = defineUseCase(
     const turn = new Turn(release, state, facts, null);
     const extra = turn.extraNames();
     const again = backTo(turn, task);
+    const name = nameIn(d, state);
     const next = isOfStep(task) ? nextInWords(release, task.step, row.state.requester) : [];
     const form = await formPage(reader, d, release, data, access, {
       requester: row.state.requester,
@@ -178,17 +180,17 @@ export const taskView = defineUseCase(
         openedAt: task.openedAt,
         shared: task.candidates.length > 1,
         taken: task.status === "taken",
-        coversFor: candidate.for ? personName(d, candidate.for) : null,
+        coversFor: candidate.for ? name(candidate.for) : null,
         stands: standsStill(release, task),
       },
       paper: await paperOf(state, task),
       still: state.visits[task.visit]?.stopped?.since ?? null,
-      questions: askedBeside(state, task, (id) => personName(d, id)),
-      asked: askedOf(state, task, (id) => personName(d, id)),
-      proposed: task.proposed ? { ...task.proposed, by: personName(d, task.proposed.by) } : null,
-      backTo: again ? personName(d, again.to.person) : null,
+      questions: askedBeside(state, task, name),
+      asked: askedOf(state, task, name),
+      proposed: task.proposed ? { ...task.proposed, by: name(task.proposed.by) } : null,
+      backTo: again ? name(again.to.person) : null,
       asker: askerOf(d, state, c.actor.id),
-      wants: task.purpose === "changes" ? wanted(state, task, (id) => personName(d, id)) : null,
+      wants: task.purpose === "changes" ? wanted(state, task, name) : null,
       answers: answersOf(release, task).map((a) => ({
         id: a.id,
         label: a.label,
@@ -196,7 +198,7 @@ export const taskView = defineUseCase(
         note: a.note === "must",
         returns: a.returns === true,
         then: again
-          ? `as you would answer; then ${personName(d, again.to.person)} has it again`
+          ? `as you would answer; then ${name(again.to.person)} has it again`
           : (next.find((n) => n.answer === a.label)?.then ?? thenBeside(task)),
       })),
       form: {

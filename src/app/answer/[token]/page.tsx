@@ -1,10 +1,13 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import { redirect } from "next/navigation";
-import { answerLink } from "@/services";
+import { answerLink, askedOutside } from "@/services";
 import { buttonClass, whenText } from "@/ui";
 import { currentActor } from "@/web";
+import { Letterhead } from "../../shell/Letterhead";
+import { Paper } from "../../shell/Paper";
 import { AnswerForm } from "./AnswerForm";
+import { AskedForm } from "./AskedForm";
 
 export const metadata: Metadata = { title: "Your answer", referrer: "no-referrer", robots: "noindex" };
 export const dynamic = "force-dynamic";
@@ -18,6 +21,8 @@ interface Props {
 export default async function AnswerPage({ params, searchParams }: Props) {
   const { token } = await params;
   const { as } = await searchParams;
+  const asked = await askedOutside(token);
+  if (asked !== null) return <Outside token={token} asked={asked} />;
   const viewer = await currentActor();
   const link = await answerLink(token, viewer);
   if (link.is === "sign in") {
@@ -54,6 +59,44 @@ export default async function AnswerPage({ params, searchParams }: Props) {
       )}
       {link.is === "gone" && <Closed title="Nothing to answer here" why={link.why} />}
     </main>
+  );
+}
+
+/** For somebody who does not work here: what they are asked, and nothing of Cobble Step around it. */
+function Outside({
+  token,
+  asked,
+}: {
+  token: string;
+  asked: NonNullable<Awaited<ReturnType<typeof askedOutside>>>;
+}) {
+  if (asked.is === "gone")
+    return (
+      <Letterhead of="Nothing to answer here">
+        <h1 className="mb-2">This link leads nowhere any more</h1>
+        <p>{asked.why}</p>
+      </Letterhead>
+    );
+  return (
+    <Letterhead of={asked.letterhead}>
+      <p className="text-soft">
+        {asked.number} · {asked.process}
+        {asked.about && ` · ${asked.about}`}
+      </p>
+      <h1 className="mb-1 break-words">{asked.step}</h1>
+      <p className="mb-4 text-soft">
+        {asked.name} is asked{asked.due !== null && `, until ${whenText(asked.due, asked.zone)}`}.
+      </p>
+      {asked.text.trim() !== "" && (
+        <p className="mb-5 border-l-2 border-line-strong pl-3 break-words whitespace-pre-wrap">
+          {asked.text}
+        </p>
+      )}
+      {asked.paper && (
+        <Paper file={asked.paper} at={`/api/follow/${token}/files/${encodeURIComponent(asked.paper.id)}`} />
+      )}
+      <AskedForm key={asked.seen} token={token} asked={asked} />
+    </Letterhead>
   );
 }
 

@@ -10,7 +10,7 @@ import { Trail } from "../../../../shell/Trail";
 import { RequestForm } from "../../../requests/[number]/RequestForm";
 import { AnswerForm } from "./AnswerForm";
 import { Late } from "./Late";
-import { Paper } from "./Paper";
+import { Paper } from "../../../../shell/Paper";
 import { Questions } from "./Questions";
 
 type Purpose = TaskView["task"]["purpose"];
@@ -129,7 +129,7 @@ export default async function TaskPage({ params, searchParams }: Props) {
           </Banner>
         )}
         <Questions asked={v.questions} zone={actor.zone} />
-        {v.paper && <Paper file={v.paper} />}
+        {v.paper && <Paper file={v.paper} at={`/api/files/${v.paper.id}`} />}
         <AnswerForm
           key={`${task}-${v.task.taken}`}
           number={number}

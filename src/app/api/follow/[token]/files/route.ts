@@ -1,4 +1,4 @@
-import { addFollowedFile, followerBy } from "@/services";
+import { addFollowedFile, linkedBy } from "@/services";
 import { added, takeFile } from "@/web";
 
 export const dynamic = "force-dynamic";
@@ -10,7 +10,7 @@ export async function POST(request: Request, { params }: { params: Promise<{ tok
     request,
     async (_, name, contents) => added(await addFollowedFile(token, name, contents)),
     async () => {
-      const by = await followerBy(token);
+      const by = await linkedBy(token);
       return "gone" in by ? null : by.actor;
     },
   );

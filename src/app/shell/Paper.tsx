@@ -4,9 +4,8 @@ import { PdfPages } from "@/forms";
 import type { FileFacts } from "@/core/form";
 import { sizeText } from "@/ui";
 
-/** The pages of what is signed with the form below. They are drawn as they come into sight; on paper they are saved. */
-export function Paper({ file }: { file: Pick<FileFacts, "id" | "name" | "size"> }) {
-  const at = `/api/files/${file.id}`;
+/** The pages of what is signed with the form below, from where its reader may have them. They are drawn as they come into sight; on paper they are saved. */
+export function Paper({ file, at }: { file: Pick<FileFacts, "name" | "size">; at: string }) {
   return (
     <section aria-labelledby="paper" className="mb-6">
       <h2 id="paper" className="mb-1">

@@ -1,0 +1,174 @@
+import { outsideAccount } from "../form";
+import { forgetEvents, NEW_REQUEST, outsiderName, replay } from ".";
+import { personalFields } from "./forget";
+import type { Assignment, Rule, Step } from "../route";
+import { ans, decideBy, definitionOf, fin, harness, YES_NO } from "./testRequest";
+
+const at = (to: string, name?: string): Rule => ({ by: "outside", to, ...(name ? { name } : {}) });
+const FIELDS = {
+  fields: [
+    { id: "mail", name: "Mail", kind: "text" as const },
+    { id: "who", name: "Who", kind: "text" as const },
+    { id: "total", name: "Total", kind: "money" as const },
+  ],
+};
+const begun = (rule: Rule, data: Record<string, string | null>, who: Partial<Assignment> = {}, more = {}) => {
+  const step = { ...decideBy("check", rule, YES_NO("1")), who: { rule, how: "one", ...who } } as Step;
+  const h = harness(definitionOf([step, fin("end", "approved")], { ...FIELDS, ...more }));
+  h.start(data);
+  return h;
+};
+const account = (email: string) => outsideAccount("TEST-0001", email);
+const ADA = "ada@byrne.example";
+
+it("whoever has an address is asked by an account of this request, however the address is written", () => {
+  const h = begun(at("Mail", "Who"), { mail: ` ${ADA.toUpperCase()} `, who: " Ada   Byrne " });
+  expect(h.asked()).toEqual([account(ADA)]);
+  expect(h.state.outsiders).toEqual({ [account(ADA)]: { name: "Ada Byrne", email: ADA.toUpperCase() } });
+  expect(account(ADA)).not.toBe(outsideAccount("TEST-0002", ADA));
+  // Such an id is one a person may have.
+  expect(account(ADA)).toMatch(/^[a-z0-9][a-z0-9.-]{0,59}$/);
+});
+
+it("several at one address have one vote, and each of several addresses one", () => {
+  const rule = at(`["${ADA}", "Ada@Byrne.example", "bo@hollins.example"]`);
+  const h = begun(rule, {}, { how: "all" });
+  expect(h.asked()).toEqual([account(ADA), account("bo@hollins.example")].sort());
+  h.answer(account(ADA), "approve");
+  expect(h.state.status).toBe("under way");
+  h.answer(account("bo@hollins.example"), "approve");
+  expect(h.state.status).toBe("finished");
+});
+
+it("an address of somebody who works here asks them as they are, and never one's own request", () => {
+  expect(begun(at("Mail"), { mail: "Carmel@quillhaven.example" }).asked()).toEqual(["carmel"]);
+  // una asked.
+  expect(begun(at("Mail"), { mail: "una@quillhaven.example" }).state.status).toBe("stuck");
+  expect(begun(at("Mail"), { mail: "una@quillhaven.example" }, { instead: "manager" }).asked()).toEqual([
+    "brendan",
+  ]);
+});
+
+it("whoever worked here and has left is nobody, not somebody outside", () => {
+  const h = harness(
+    definitionOf([{ ...decideBy("check", at("Mail"), YES_NO("1")) } as Step, fin("end", "approved")], FIELDS),
+  );
+  h.left.add("carmel");
+  h.start({ mail: "carmel@quillhaven.example" });
+  expect(h.state.stuck[0]?.reason.code).toBe("nobody");
+});
+
+it("what is no address stops it with the reason, also beside others that are", () => {
+  const h = begun(at(`[Mail, "${ADA}"]`), { mail: "no address" });
+  expect(h.state.stuck[0]?.reason).toMatchObject({
+    code: "unclear",
+    data: { why: "“no address” is no address; one reads like registry@example.org." },
+  });
+  expect(h.state.tasks).toEqual({});
+});
+
+it("nobody stands at an empty address, and then another rule is gone by", () => {
+  expect(begun(at("Mail"), { mail: null }).state.stuck[0]?.reason.code).toBe("nobody");
+  const fallback = { fallback: { by: "person", person: "carmel" } as Rule };
+  expect(begun(at("Mail"), { mail: null }, fallback).asked()).toEqual(["carmel"]);
+  const first: Rule = { by: "several", take: "first", of: [at("Mail") as never, at(`"${ADA}"`) as never] };
+  expect(begun(first, { mail: null }).asked()).toEqual([account(ADA)]);
+});
+
+it("whoever asked from outside is not asked about their own, though nothing has shown the address to be theirs", () => {
+  const run = (unsure: boolean, who: Partial<Assignment> = {}) => {
+    const step = {
+      ...decideBy("check", at("Mail"), YES_NO("1")),
+      who: { rule: at("Mail"), how: "one", ...who },
+    };
+    const h = harness(definitionOf([step as Step, fin("end", "approved")], FIELDS));
+    const through = "visitor.0123";
+    h.send({
+      type: "start",
+      actor: through,
+      requester: {
+        kind: "outside",
+        name: "Ada",
+        email: ADA,
+        through,
+        follows: "letters",
+        ...(unsure ? { unsure } : {}),
+      },
+      number: "TEST-0001",
+      data: { mail: ADA },
+    });
+    return h;
+  };
+  expect(run(false).state.status).toBe("stuck");
+  expect(run(true).state.status).toBe("stuck");
+  expect(run(true, { requesterToo: true }).asked()).toEqual([account(ADA)]);
+});
+
+it("nothing is handed to them, nor are they asked beside a task; what they answered is read without an id", () => {
+  const steps = [
+    { ...decideBy("sign", at("Mail", "Who"), YES_NO("1")), name: "Sign" } as Step,
+    decideBy("next", { by: "person", person: "carmel" }, [
+      ans("yes", "agree"),
+      ans("no", "refuse", [fin("f2", "no", "refuse")]),
+    ]),
+    decideBy("last", { by: "formula", formula: "Sign.by" }, YES_NO("9")),
+    fin("end", "approved"),
+  ];
+  const h = harness(definitionOf(steps, { ...FIELDS, title: "{Sign.by.name} for {Sign.by.email}" }));
+  h.start({ mail: ADA, who: "Ada" });
+  h.answer(account(ADA), "approve");
+  expect(h.title()).toBe(`Ada for ${ADA}`);
+  const task = h.open()[0]!.id;
+  expect(h.send({ type: "hand over", actor: "carmel", task, to: account(ADA), note: "" })).toMatchObject({
+    ok: false,
+  });
+  expect(h.send({ type: "ask", actor: "carmel", task, to: account(ADA), note: "?" })).toMatchObject({
+    ok: false,
+    refusal: { code: "cannot-ask" },
+  });
+  h.answer("carmel", "yes");
+  // They are nobody of the office, whatever a formula comes to.
+  expect(h.state.stuck[0]?.reason.code).toBe("nobody");
+});
+
+it("whoever has answered a step from outside can be asked again, and be kept apart", () => {
+  const again = (who: Partial<Assignment>) => {
+    const steps = [
+      { ...decideBy("sign", at("Mail"), YES_NO("1")), name: "Sign" } as Step,
+      {
+        ...decideBy("last", at("Mail"), YES_NO("9")),
+        who: { rule: { by: "answered", step: "sign" }, how: "one", ...who },
+      } as Step,
+      fin("end", "approved"),
+    ];
+    const h = harness(definitionOf(steps, FIELDS));
+    h.start({ mail: ADA });
+    h.answer(account(ADA), "approve");
+    return h;
+  };
+  expect(again({}).asked()).toEqual([account(ADA)]);
+  expect(again({ never: [{ by: "answered", step: "sign" }] }).state.status).toBe("stuck");
+});
+
+it("is known by nothing that is hidden from somebody", () => {
+  const hides = { access: { check: { who: "hide" as const } } };
+  const h = begun(at("Mail", "Who"), { mail: ADA, who: "Ada" }, {}, hides);
+  const [who] = Object.values(h.state.outsiders!);
+  expect(who).toMatchObject({ hidden: true });
+  expect(outsiderName(who!)).toBe("Somebody outside");
+});
+
+it("is forgotten with what is personal, and folds the same", () => {
+  const fields = FIELDS.fields.map((f) => (f.id === "mail" ? { ...f, personal: true as const } : f));
+  const h = begun(at("Mail"), { mail: ADA }, {}, { fields });
+  h.answer(account(ADA), "approve");
+  const release = h.release;
+  const gone = forgetEvents(h.events, release, {
+    fields: personalFields(release),
+    inCalls: true,
+    asker: true,
+    notesOf: null,
+  });
+  expect(JSON.stringify(gone)).not.toContain("byrne");
+  expect(replay(gone, NEW_REQUEST).outsiders).toEqual({ [account(ADA)]: { name: "…", email: "" } });
+});
