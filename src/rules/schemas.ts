@@ -13,7 +13,18 @@ import { schema as requester } from "./requester/schema";
 import { schema as several } from "./several/schema";
 import type { PlainKind, PlainRule, RuleKind, RuleParts } from "./shapes";
 
-const PLAIN = { requester, person, group, duty, manager, head, people, answered, formula, outside } satisfies {
+const PLAIN = {
+  requester,
+  person,
+  group,
+  duty,
+  manager,
+  head,
+  people,
+  answered,
+  formula,
+  outside,
+} satisfies {
   [K in PlainKind]: z.ZodType<RuleParts[K]>;
 };
 const plain = oneOf<PlainRule>("by", PLAIN).meta({ id: "PlainRule" });

@@ -134,7 +134,7 @@ it("whoever has the address gets a letter, sees what the step shows people outsi
     number,
     name: "Ada Byrne",
     step: "Agree to the loan",
-    letterhead: "Loan agreements",
+    letterhead: "Test office",
   });
   expect(page.answers.map((a) => a.label)).toEqual(["Agree", "Decline"]);
   // What is hidden at the step is hidden, and so is who works here.

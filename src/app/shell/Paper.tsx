@@ -23,7 +23,7 @@ export function Paper({ file, at }: { file: Pick<FileFacts, "name" | "size">; at
         role="region"
         aria-label={`Pages of ${file.name}`}
         tabIndex={0}
-        className="max-h-[70vh] overflow-y-auto border border-line bg-ground p-3 print:hidden"
+        className="relative max-h-[70vh] overflow-y-auto border border-line bg-ground p-3 print:hidden"
       >
         <Suspense
           fallback={

@@ -33,10 +33,12 @@ export function atAddress(turn: Turn, at: At, who: Outsider, { formulas, writes 
   const before = outsiderOf(turn.state, account);
   const name = who.name.replace(/\s+/g, " ").trim().slice(0, MOST_NAME);
   if (before && (before.name !== "" || name === "")) return account;
-  const hidden = formulas.some((f) => {
-    const compiled = turn.formula(at.step, f.place, f.text);
+  const hides = (["email", "name"] as const).filter((_, i) => {
+    const f = formulas[i];
+    const compiled = f ? turn.formula(at.step, f.place, f.text) : null;
     return compiled !== null && turn.hides(compiled);
   });
-  turn.raise({ type: "outsider named", account, name, email, ...(hidden ? { hidden } : {}) }, null);
+  const kept = hides.length > 0 ? { hides } : {};
+  turn.raise({ type: "outsider named", account, name, email, ...kept }, null);
   return account;
 }

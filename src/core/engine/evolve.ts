@@ -327,8 +327,8 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
     case "limit goes on":
       return withLimit(s, unstopped(s.visits[e.visit], e.due));
     case "outsider named": {
-      const { account, name, email, hidden } = e;
-      const who = { name, email, ...(hidden ? { hidden } : {}) };
+      const { account, name, email, hides } = e;
+      const who = { name, email, ...(hides ? { hides } : {}) };
       return { ...s, outsiders: { ...s.outsiders, [account]: who } };
     }
     case "task opened":

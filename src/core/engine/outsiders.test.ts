@@ -151,11 +151,17 @@ it("whoever has answered a step from outside can be asked again, and be kept apa
 });
 
 it("is known by nothing that is hidden from somebody", () => {
-  const hides = { access: { check: { who: "hide" as const } } };
-  const h = begun(at("Mail", "Who"), { mail: ADA, who: "Ada" }, {}, hides);
-  const [who] = Object.values(h.state.outsiders!);
-  expect(who).toMatchObject({ hidden: true });
-  expect(outsiderName(who!)).toBe("Somebody outside");
+  const called = (hidden: string[], data: Record<string, string>) => {
+    const access = { check: Object.fromEntries(hidden.map((f) => [f, "hide" as const])) };
+    const h = begun(at("Mail", "Who"), data, {}, { access, title: "{check.by.name}, {check.by.email}" });
+    h.answer(account(ADA), "approve");
+    return [outsiderName(Object.values(h.state.outsiders!)[0]!), h.title()];
+  };
+  const data = { mail: ADA, who: "Ada" };
+  expect(called([], data)).toEqual(["Ada", `Ada, ${ADA}`]);
+  expect(called(["who"], data)).toEqual([ADA, `${ADA}, ${ADA}`]);
+  expect(called(["mail"], data)).toEqual(["Ada", "Ada,"]);
+  expect(called(["who", "mail"], data)).toEqual(["Somebody outside", "Somebody outside,"]);
 });
 
 it("is forgotten with what is personal, and folds the same", () => {

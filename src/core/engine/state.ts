@@ -297,8 +297,8 @@ export type EngineReason =
 export interface Outsider {
   name: string;
   email: string;
-  /** What they are known by is read from something hidden from somebody. */
-  hidden?: true;
+  /** What of it is read from something hidden from somebody; absent for nothing. */
+  hides?: readonly ("name" | "email")[];
 }
 
 /** A check that somebody went on past, and why. `fields` are those it reads, by id. */

@@ -1,7 +1,7 @@
 /** What is written to somebody outside who is asked at a step that has no words of its own for that. */
-export const outsideLetter = (a: { number: string; process: string; step: string; letterhead: string }) => ({
+export const outsideLetter = (a: { number: string; process: string; step: string }) => ({
   subject: `${a.number}: ${a.step}`,
-  text: `${a.letterhead} asks for your answer: ${a.step} (${a.process}, ${a.number}).`,
+  text: `You are asked for your answer: ${a.step} (${a.process}, ${a.number}).`,
 });
 
 /** That they are not asked any more. */

@@ -222,6 +222,7 @@ export function pathOf(
       case "run went on":
       case "run ended":
       case "next asked":
+      case "outsider named":
       case "task opened":
       case "task taken":
       case "task put back":

@@ -2,6 +2,7 @@ import type { SeenAnew } from "@/core/engine";
 import type { FileFacts, FormData, Passed } from "@/core/form";
 import { answerLinks, getPool, inTransaction } from "@/db";
 import { nowMs } from "../kernel/clock";
+import { loadDirectory } from "../kernel/directory";
 import { fail, type Failure, type Outcome } from "../kernel/failure";
 import { act } from "../requests/requests";
 import { taskView, type TaskView } from "../requests/taskView";
@@ -47,12 +48,14 @@ export async function askedOutside(
   if (!seen.ok) return { is: "gone", why: "What this link leads to is not there any more." };
   const { task, form, seen: seq, note, draftId, draftAt, paper, answers } = seen.value;
   const { asked } = by;
+  // Whoever reads it knows the house by whom the letter came from.
+  const box = (await loadDirectory(getPool())).office.mailboxes.find((b) => b.address === asked.mailbox);
   const { name, email } = asked.outsider ?? { name: "", email: "" };
   return {
     is: "open",
     number: by.number,
     process: asked.process,
-    letterhead: openOf(asked.starts)?.open.letterhead ?? asked.process,
+    letterhead: openOf(asked.starts)?.open.letterhead ?? (box?.name || asked.process),
     step: task.step,
     about: task.about,
     name: name || email,

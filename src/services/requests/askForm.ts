@@ -70,7 +70,13 @@ export async function askForm(on: FormAsking, q: FormQuestion): Promise<FormAnsw
   const { definition, prepared } = on.release;
   // What asks by something that is hidden from them is no question of theirs: its answer would tell of that.
   const closed = hiddenOfRecords(on.d.registers, on.seen);
-  const { form } = formForReader(prepared, result, on.access, closed, on.outside ? asksOffice(on.outside) : () => false);
+  const { form } = formForReader(
+    prepared,
+    result,
+    on.access,
+    closed,
+    on.outside ? asksOffice(on.outside) : () => false,
+  );
   const theirs = asked.filter((a) => mayAsk(on, form, a));
   if (theirs.length === 0) return NOTHING;
   const withdrawn = isWithdrawn(on.d, on.process, definition.key);

@@ -12,7 +12,6 @@ import { isOutside } from "@/core/form";
 import type { WrittenLetter } from "@/core/letter";
 import { outsideLetter, overLetter } from "@/core/words";
 import type { requests } from "@/db";
-import { openOf } from "../outside/visitor";
 import { openFor } from "./openFor";
 
 /** Accounts of people outside whom a command has named first. */
@@ -32,10 +31,6 @@ export interface OutsideMail {
     "channel" | "room" | "mailbox" | "copies" | "blind" | "replyTo" | "files" | "again" | "sent"
   >;
 }
-
-/** By which house somebody outside is written to: as its public form is headed, else by the name of the process. */
-const letterhead = ({ definition: { name, starts } }: CompiledRelease): string =>
-  openOf(starts)?.open.letterhead ?? name;
 
 interface Said {
   effect: string;
@@ -61,7 +56,7 @@ function toOne(account: string, s: Said, m: OutsideMail, task: string | null): r
       text: s.text,
       letter: s.letter ?? null,
       // Where they are known by something hidden, so is that they were written to.
-      hidden: s.hidden === true || who.hidden === true,
+      hidden: s.hidden === true || who.hides !== undefined,
       ...(task === null ? {} : { asks: { task, person: account, seq: m.state.seq } }),
     },
   ];
@@ -80,7 +75,7 @@ export function askOutside(
 ): requests.NewMail[] {
   const { definition } = m.release;
   const { number } = m.state;
-  const own = outsideLetter({ number, process: definition.name, step, letterhead: letterhead(m.release) });
+  const own = outsideLetter({ number, process: definition.name, step });
   const { subject, text } = letter ?? own;
   const said = { subject: n.kind === "reminded" ? `Reminder: ${subject}` : subject, text };
   const effect = `ask:${n.task}:${n.seq}:${n.to}`;
