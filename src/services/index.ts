@@ -277,6 +277,7 @@ export {
   followedSmall,
   followedView,
   keepChanged,
+  sayFollowed,
   sendChanged,
   withdrawFollowed,
   writeFollowed,

@@ -12,8 +12,10 @@ import {
   sendAddressCode,
   sendByHand,
   sendChanged,
+  sayFollowed,
   sendOpenForm,
   SYSTEM,
+  taskView,
   visitorBy,
   watchMailboxes,
   writeFollowed,
@@ -156,6 +158,38 @@ it("whoever sent it hears of it by letters, each with a link of its own that lea
   expect(letters.map((l) => l.subject)).toEqual([first, told, back, last].map((m) => m!.subject));
   expect(JSON.stringify(await sql("select * from message"))).not.toMatch(/\/follow\/[\w-]{43}/);
   expect((await page(tokens[0]!)).letters.map((l) => l.from)).toEqual(Array(4).fill("Quillhaven Museums"));
+});
+
+it("whoever decides asks them something, and the answer they give on their page comes back to the task", async () => {
+  const email = "ada@asked.example";
+  const { number } = await sent(email);
+  const { myTask } = value(await requestView(decider, number));
+  const shown = value(await taskView(decider, number, myTask!));
+  expect(shown.asker?.name).toBe("Ada Byrne");
+  const ask = (note: string) =>
+    act(decider, number, { type: "ask", task: myTask!, to: shown.asker!.id, note });
+  value(await ask("Which map do you mean?"));
+  await workOff();
+  const letter = (await post.mails(email)).find((m) => m.subject === `${number}: a question to you`)!;
+  expect(letter.text).toContain("Which map do you mean?");
+  const token = tokenIn(letter.text!);
+  const { questions, changes } = await page(token);
+  expect([questions.map((q) => [q.text, q.by]), changes]).toEqual([[["Which map do you mean?", null]], null]);
+  expect(await sayFollowed(token, questions[0]!.task, "  ")).toMatchObject({ ok: false });
+  value(await sayFollowed(token, questions[0]!.task, "The one of the harbour."));
+  expect((await page(token)).questions).toEqual([]);
+  expect(await sayFollowed(token, questions[0]!.task, "Again.")).toMatchObject({ ok: false });
+  const [asked] = value(await taskView(decider, number, myTask!)).questions;
+  expect(asked!.answer).toMatchObject({ text: "The one of the harbour.", by: "Ada Byrne" });
+  expect((await noticesOf(decider)).some((n) => n.number === number && /answer/i.test(n.text))).toBe(true);
+  // What nobody waits for any more is said, and is no question about changes.
+  value(await ask("And when?"));
+  await answer(number, "back", "Which map?");
+  expect((await post.mails(email)).map((m) => m.subject)).toContain(
+    `${number}: no answer is needed any more`,
+  );
+  const after = await page(token);
+  expect([after.questions, after.changes !== null]).toEqual([[], true]);
 });
 
 it("a reply that repeats the link gives it to nobody here", async () => {

@@ -16,6 +16,7 @@ import {
   lookUp,
   openForm,
   passerBy,
+  sayFollowed,
   sendAddressCode,
   sendChanged,
   sendOpenForm,
@@ -145,6 +146,14 @@ export async function keepChangedAction(
     ),
   );
 }
+
+/** What somebody outside says to what they were asked. */
+export const sayFollowedAction = async (
+  link: string,
+  task: string,
+  said: string,
+): Promise<Answer<{ number: string }>> =>
+  answerOf(await sayFollowed(token.parse(link), short.parse(task), z.string().max(4000).parse(said)));
 
 export const withdrawFollowedAction = async (
   link: string,

@@ -47,6 +47,7 @@ export { loadsKey, NeedsLoads, type Load, type LoadsAsked } from "./loads";
 export { turnsGiven, type TurnGiven } from "./turnsGiven";
 export { NeedsWhole } from "./needsWhole";
 export { outsiderName, outsiderOf } from "./outsiders";
+export { SAID } from "./questions";
 export { Turn, type At } from "./turn";
 export { handedIn } from "./handedIn";
 export { valuesBack } from "./readyCall";

@@ -60,6 +60,30 @@ describe("a question beside a task", () => {
     expect(replay(h.events, NEW_REQUEST)).toEqual(h.state);
   });
 
+  it("goes to somebody outside where they are written to, by the account that is theirs, and else to nobody", () => {
+    const through = "visitor.0123";
+    const from = (follows?: "letters" | "page") => {
+      const h = harness(definitionOf([decideBy("check", CARMEL, answers)]));
+      const outside = { kind: "outside" as const, name: "Ada", email: "ada@byrne.example", through };
+      const requester = { ...outside, ...(follows ? { follows } : {}) };
+      h.send({ type: "start", actor: through, requester, number: "TEST-0001", data: { total: "1" } });
+      const [own] = h.open();
+      return { h, d: h.send({ type: "ask", actor: "carmel", task: own!.id, to: null, note: "Which?" }) };
+    };
+    expect([from(), from("page")].map(({ d }) => code(d))).toEqual(["asker-outside", "asker-outside"]);
+    const { h, d } = from("letters");
+    expect(code(d)).toBeNull();
+    const q = h.open().find((t) => t.question)!;
+    expect([q.purpose, q.holder, formOf(q)]).toEqual(["question", through, "start"]);
+    // It stays, whoever else comes and goes.
+    h.send({ type: "ask others" });
+    expect(h.open().some((t) => t.id === q.id)).toBe(true);
+    h.send({ type: "answer", actor: through, task: q.id, answer: "said", note: "The old one.", data: {} });
+    expect(h.open().map((t) => t.step)).toEqual(["check"]);
+    h.answer("carmel", "yes");
+    expect(h.state.status).toBe("finished");
+  });
+
   it("for advice goes to a colleague, who sees what the step shows, and no vote of theirs counts", () => {
     const { h, ask, question, say } = asked(undefined, {
       who: { rule: REGISTRY, how: "all" },

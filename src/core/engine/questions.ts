@@ -1,4 +1,4 @@
-import { colleagueOf, isOutside } from "../form";
+import { colleagueOf, followerOf, hearerOf, isOutside } from "../form";
 import type { AnswerChoice } from "../route";
 import { withCover } from "./assign";
 import { isOwn } from "./bar";
@@ -27,10 +27,12 @@ export function ask(turn: Turn, c: Extract<Command, { type: "ask" }>): Refusal |
   const note = c.note.trim();
   if (note === "") return { code: "note-needed", data: { answer: "Ask" } };
   const { requester } = turn.state;
-  const to = c.to ?? colleagueOf(requester);
+  // Somebody outside can be asked where they are written to, and answer by the link by which they follow it.
+  const follower = hearerOf(requester) && followerOf(requester);
+  const to = c.to ?? colleagueOf(requester) ?? follower;
   if (to === null) return { code: "asker-outside", data: { requester } };
-  if (to === c.actor || !turn.facts.isActive(to) || isOutside(to))
-    return { code: "cannot-ask", data: { person: to } };
+  const there = to === follower || (turn.facts.isActive(to) && !isOutside(to));
+  if (to === c.actor || !there) return { code: "cannot-ask", data: { person: to } };
   const open = Object.values(turn.state.tasks).filter((x) => isOpen(x) && x.question?.of === t.id);
   if (open.length >= MOST_QUESTIONS) return { code: "too-many-questions", data: { limit: MOST_QUESTIONS } };
   const people = withCover(turn, [to]);

@@ -9,7 +9,17 @@ export const sentLetter = (a: { number: string; process: string; letterhead: str
 /** What of the news of a request is written to somebody outside who follows it; null for what is none of theirs. */
 export function askerLetter(
   n: News,
-  { number, note }: { number: string; /** What was said as it was sent back. */ note: string },
+  {
+    number,
+    note,
+    question,
+  }: {
+    number: string;
+    /** What was said as it was sent back. */
+    note: string;
+    /** What they are asked, where the news is about a question. */
+    question: string | null;
+  },
 ): { subject: string; text: string } | null {
   switch (n.kind) {
     case "sent back":
@@ -29,7 +39,17 @@ export function askerLetter(
             text: `What you asked for has come to its end: ${n.facts.result}.`,
           }
         : { subject: `${number}: it was cancelled`, text: "What you asked for was cancelled." };
+    case "asked something":
+      return {
+        subject: `${number}: a question to you`,
+        text: `Before your request goes on, we would like to know:\n\n${question ?? ""}`,
+      };
     case "called off":
+      if (question !== null)
+        return {
+          subject: `${number}: no answer is needed any more`,
+          text: "You were asked a question. Nobody waits for the answer any more.",
+        };
       return {
         subject: `${number}: nothing is to be changed any more`,
         text: "You were asked to change what you sent. That is not needed any more.",
@@ -44,8 +64,7 @@ export function askerLetter(
     case "stuck":
     case "not delivered":
     case "mentioned":
-    // Who follows from outside has no desk: they are asked by mail.
-    case "asked something":
+    // They have no task that somebody could be asked beside.
     case "answer came":
       return null;
   }

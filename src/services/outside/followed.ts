@@ -6,7 +6,7 @@ import {
   type FormAnswer,
   type FormQuestion,
 } from "@/core/form";
-import { formOf as placeOf } from "@/core/engine";
+import { formOf as placeOf, outsideId, SAID } from "@/core/engine";
 import { defineUseCase, type Call } from "../kernel/defineUseCase";
 import { fail, Failed, type Outcome } from "../kernel/failure";
 import { sentPage, type SentPage } from "../ask/sentPage";
@@ -17,6 +17,8 @@ import type { MailShown } from "../mail/conversation";
 import { askAtTask } from "../requests/askAtTask";
 import type { FormPage } from "../requests/formPage";
 import { loadRequest } from "../requests/loadRequest";
+import { nameIn } from "../requests/nameIn";
+import { openFor } from "../requests/openFor";
 import { act } from "../requests/requests";
 import { formOf, readerOf, viewOf, type RequestView } from "../requests/requestView";
 import { saveTaskDraft, taskAt, taskView, type TaskView } from "../requests/taskView";
@@ -50,6 +52,8 @@ export interface Followed {
         note: string;
       })
     | null;
+  /** What they are asked beside, oldest first. */
+  questions: { task: string; text: string; by: string | null; at: number }[];
   letters: LetterShown[];
   mayWithdraw: boolean;
   /** Whether they hear of it by letters. */
@@ -68,8 +72,24 @@ export const followedView = defineUseCase(
     const open = openOf(release.definition.starts)?.open;
     const reader = readerOf(loaded);
     const view = await viewOf(c, loaded, reader, 0);
-    const changes =
-      view.myTask === null ? null : await changesOf(c, number, view.myTask, open?.staff === true);
+    const mine = openFor(row.state, c.actor.id);
+    const toChange = mine.find(({ t }) => t.purpose === "changes");
+    const changes = toChange
+      ? await changesOf(c, number, outsideId(toChange.level, toChange.t.id), open?.staff === true)
+      : null;
+    const name = nameIn(loaded.d, row.state);
+    const questions = mine.flatMap(({ level, t: { id, question, openedAt } }) =>
+      question
+        ? [
+            {
+              task: outsideId(level, id),
+              text: question.text,
+              by: open?.staff ? name(question.by) : null,
+              at: openedAt,
+            },
+          ]
+        : [],
+    );
     const sent = await sentPage(c.actor, number);
     const letterhead = open?.letterhead ?? release.definition.name;
     return {
@@ -83,6 +103,7 @@ export const followedView = defineUseCase(
       stages: view.stages,
       form: open?.values && changes === null ? await formOf(c, loaded, reader) : null,
       changes,
+      questions,
       letters: view.letters.map((l) => letterShown(l, open?.staff ? null : letterhead)),
       mayWithdraw: view.mayWithdraw,
       hears: hearerOf(row.state.requester) !== null,
@@ -170,6 +191,19 @@ export async function sendChanged(token: string, s: Changed): Promise<Outcome<{ 
     seen: s.seen,
     passed: s.passed,
   });
+  return done.ok ? { ok: true, value: { number: by.number } } : done;
+}
+
+/** What whoever follows a request says to what they were asked. */
+export async function sayFollowed(
+  token: string,
+  task: string,
+  said: string,
+): Promise<Outcome<{ number: string }>> {
+  const by = await followerBy(token);
+  if ("gone" in by) return gone(by.gone);
+  const deed = { type: "answer", task, answer: SAID.id, note: said, data: {} } as const;
+  const done = await act(by.actor, by.number, deed);
   return done.ok ? { ok: true, value: { number: by.number } } : done;
 }
 

@@ -245,7 +245,9 @@ function toFollower(
 function newsToFollower(n: News, c: Carried, k: Keep): requests.NewMail[] {
   const back = c.events.findLast((e) => e.type === "returned for changes");
   const note = back?.type === "returned for changes" ? back.note : "";
-  return toFollower(askerLetter(n, { number: c.state.number, note }), `${n.kind}:${n.seq}`, c, k);
+  const level = n.task === null ? null : levelOf(c.state, n.task);
+  const question = level?.state.tasks[level.id]?.question?.text ?? null;
+  return toFollower(askerLetter(n, { number: c.state.number, note, question }), `${n.kind}:${n.seq}`, c, k);
 }
 
 /** That what they sent has come, before anything else is written. */

@@ -19,6 +19,8 @@ import {
 } from "@/core/engine";
 import {
   colleagueOf,
+  followerOf,
+  hearerOf,
   rebase,
   withoutHidden,
   type AccessOf,
@@ -255,8 +257,11 @@ function askedOf(state: RequestState, task: Task, name: (id: string) => string):
   return { by: name(question.by), text: question.text, until };
 }
 
-/** Whoever asked for the request, where they have a desk of their own to be asked at. */
+/** Whoever asked for the request, where they can be asked: at a desk of their own, or by a letter with their link. */
 function askerOf(d: Directory, state: RequestState, reader: string): TaskView["asker"] {
+  const follower = followerOf(state.requester);
+  const hears = hearerOf(state.requester);
+  if (hears && follower !== null) return { id: follower, name: hears.name };
   const id = colleagueOf(state.requester);
   const works = id !== null && d.office.people.some((p) => p.id === id && p.active);
   return works && id !== reader ? { id, name: personName(d, id) } : null;

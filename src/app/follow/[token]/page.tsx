@@ -6,6 +6,7 @@ import { Letterhead } from "../../shell/Letterhead";
 import { StagesReached } from "../../shell/StagesReached";
 import { ChangesForm } from "./ChangesForm";
 import { LettersFollowed } from "./LettersFollowed";
+import { QuestionFollowed } from "./QuestionFollowed";
 import { SentForm } from "./SentForm";
 import { Withdraw } from "./Withdraw";
 
@@ -61,6 +62,16 @@ export default async function FollowPage({ params, searchParams }: Props) {
           <ChangesForm key={page.changes.seen} token={token} changes={page.changes} />
         </section>
       )}
+      {page.questions.length > 0 && (
+        <section aria-labelledby="questions" className="mb-8">
+          <h2 id="questions" className="mb-2">
+            {page.questions.length === 1 ? "A question to you" : "Questions to you"}
+          </h2>
+          {page.questions.map((q) => (
+            <QuestionFollowed key={q.task} token={token} question={q} zone={page.zone} />
+          ))}
+        </section>
+      )}
       <LettersFollowed token={token} letters={page.letters} letterhead={page.letterhead} zone={page.zone} />
       {page.form && (
         <section aria-labelledby="sent">
@@ -76,7 +87,16 @@ export default async function FollowPage({ params, searchParams }: Props) {
 }
 
 /** What it is at, in words for somebody who knows nothing of how it is dealt with. */
-function stateText({ status, result, stages, changes, endedAt, zone, letterhead }: Followed): string {
+function stateText({
+  status,
+  result,
+  stages,
+  changes,
+  questions,
+  endedAt,
+  zone,
+  letterhead,
+}: Followed): string {
   const when = endedAt === null ? "" : `, ${whenText(endedAt, zone)}`;
   switch (status) {
     case "finished":
@@ -89,7 +109,7 @@ function stateText({ status, result, stages, changes, endedAt, zone, letterhead 
     case "new":
     case "stuck":
     case "under way":
-      if (changes) return "It waits for you.";
+      if (changes || questions.length > 0) return "It waits for you.";
       return stages ? "" : `It is with ${letterhead}. You need do nothing just now.`;
   }
 }
