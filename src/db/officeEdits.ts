@@ -86,9 +86,22 @@ export const renamePlace = async (
   (await db.query(`update person set ${kind} = $2 where ${kind} = $1 and kind = 'person'`, [from, to]))
     .rowCount ?? 0;
 
+/** Whoever covers for others passes that on, also in a duty of theirs; to nobody: then who answers otherwise does. */
 export const passCovers = (db: Db, from: string, to: string | null, now: string) =>
   db.query(
-    "update absence set cover_id = case when person_id = $2 then null else $2 end where cover_id = $1 and ends > $3",
+    `
+      update absence a
+      set
+        cover_id = case when cover_id = $1 then nullif($2, person_id) else cover_id end,
+        covers = (
+          select coalesce(jsonb_agg(case when c ->> 'cover' = $1 then c || jsonb_build_object('cover', $2::text) else c end), '[]')
+          from jsonb_array_elements(a.covers) c
+          where not (c ->> 'cover' = $1 and ($2::text is null or $2 = a.person_id))
+        )
+      where
+        (cover_id = $1 or covers @> jsonb_build_array(jsonb_build_object('cover', $1::text)))
+        and ends > $3
+    `,
     [from, to, now],
   );
 export const leaveGroups = (db: Db, person: string) =>
@@ -105,11 +118,13 @@ export interface AbsenceEntry {
   starts: number;
   ends: number;
   cover_id: string | null;
+  covers: readonly { duty: string; cover: string }[];
+  stays: boolean;
 }
 export const absencesOf = async (db: Db, person: string): Promise<AbsenceEntry[]> =>
   (
     await db.query<AbsenceEntry>(
-      "select id, starts, ends, cover_id from absence where person_id = $1 order by starts desc limit 100",
+      "select id, starts, ends, cover_id, covers, stays from absence where person_id = $1 order by starts desc limit 100",
       [person],
     )
   ).rows;

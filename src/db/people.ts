@@ -151,25 +151,38 @@ export interface AbsenceRow {
   starts: number;
   ends: number;
   cover_id: string | null;
+  /** Who answers in a duty of theirs, where that is another. */
+  covers: readonly DutyCover[];
+  /** What is open when it begins stays with them. */
+  stays: boolean;
+}
+export interface DutyCover {
+  duty: string;
+  cover: string;
 }
 export const allAbsences = async (db: Db): Promise<AbsenceRow[]> =>
   (
     await db.query<AbsenceRow>({
       name: "absences",
-      text: "select person_id, starts, ends, cover_id from absence order by id",
+      text: "select person_id, starts, ends, cover_id, covers, stays from absence order by id",
     })
   ).rows;
 
 export const insertAbsence = (
   db: Db,
-  a: { person: string; starts: string; ends: string; cover: string | null },
+  a: {
+    person: string;
+    starts: string;
+    ends: string;
+    cover: string | null;
+    covers?: readonly DutyCover[];
+    stays?: boolean;
+  },
 ) =>
-  db.query("insert into absence (person_id, starts, ends, cover_id) values ($1,$2,$3,$4)", [
-    a.person,
-    a.starts,
-    a.ends,
-    a.cover,
-  ]);
+  db.query(
+    "insert into absence (person_id, starts, ends, cover_id, covers, stays) values ($1,$2,$3,$4,$5,$6)",
+    [a.person, a.starts, a.ends, a.cover, JSON.stringify(a.covers ?? []), a.stays ?? false],
+  );
 
 export const allGroups = async (db: Db): Promise<{ key: string; name: string; members: string[] }[]> =>
   (

@@ -102,12 +102,14 @@ export { sentPage, type SentPage } from "./ask/sentPage";
 export { askPage, catalogue, dropAskDraft, saveAskDraft, type AskPage, type CatalogueEntry } from "./ask/ask";
 export {
   desk,
+  covered,
   leftText,
   myRequests,
   MOST_IN_VIEW,
   ownedProcesses,
   progress,
   progressCounts,
+  type CoveredTask,
   type DeskRow,
   type ProgressRow,
 } from "./desk/desk";

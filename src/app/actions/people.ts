@@ -82,6 +82,8 @@ export const addAwayAction = async (
   first: string,
   last: string,
   cover: string | null,
+  covers: { duty: string; cover: string }[],
+  stays: boolean,
 ): Promise<Answer<null>> =>
   done(
     await addAway(
@@ -90,6 +92,11 @@ export const addAwayAction = async (
       id.parse(first),
       id.parse(last),
       id.nullable().parse(cover),
+      z
+        .array(z.object({ duty: z.string().max(500), cover: id }))
+        .max(100)
+        .parse(covers),
+      z.boolean().parse(stays),
     ),
   );
 export const removeAwayAction = async (person: string, absence: string): Promise<Answer<null>> =>

@@ -138,6 +138,7 @@ const command = z.discriminatedUnion("type", [
   }),
   z.object({ type: z.literal("take"), task: short }),
   z.object({ type: z.literal("put back"), task: short }),
+  z.object({ type: z.literal("take back"), task: short }),
   z.object({ type: z.literal("hand over"), task: short, to: short, note, back: z.boolean().optional() }),
   z.object({ type: z.literal("ask"), task: short, to: short.nullable(), note }),
   z.object({ type: z.literal("reassign"), task: short, to: short, note }),

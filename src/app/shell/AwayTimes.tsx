@@ -2,10 +2,18 @@
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import type { Away } from "@/services";
-import { Banner, Button, dateText } from "@/ui";
+import { Banner, Button, dateText, RadioGroup, Select } from "@/ui";
 import { addAwayAction, removeAwayAction } from "../actions/people";
 import { PersonPicker } from "./PersonPicker";
 import { say } from "./say";
+
+/** Who answers meanwhile, and in which duty. */
+function meanwhile({ cover, covers, stays }: Away): string {
+  const inDuties = covers.map((c) => `${c.cover} as ${c.duty}`);
+  const others = covers.length > 0 ? "nobody else" : "nobody";
+  const who = `${[...inDuties, cover ?? others].join(", ")} answers meanwhile`;
+  return stays ? `${who}; what was open waits` : who;
+}
 
 /** When somebody is away and who answers for them; entered by themselves or by those who keep people. */
 export function AwayTimes({
@@ -13,20 +21,26 @@ export function AwayTimes({
   away,
   may,
   people,
+  duties,
   whose,
 }: {
   person: string;
   away: Away[];
   may: boolean;
   people: { id: string; name: string; jobTitle: string }[];
+  /** Names of the duties they hold. */
+  duties: readonly string[];
   whose: string;
 }) {
   const router = useRouter();
   const [first, setFirst] = useState("");
   const [last, setLast] = useState("");
   const [cover, setCover] = useState<string | null>(null);
+  const [covers, setCovers] = useState<{ duty: string; cover: string | null }[]>([]);
+  const [stays, setStays] = useState(false);
   const [wrong, setWrong] = useState("");
   const [busy, start] = useTransition();
+  const more = duties.filter((d) => !covers.some((x) => x.duty === d));
   return (
     <section aria-labelledby="away">
       <h2 id="away" className="mb-2">
@@ -39,9 +53,7 @@ export function AwayTimes({
           <li key={a.id} className="flex items-center gap-2 border-t border-line py-1">
             <span className="min-w-0 flex-1">
               {dateText(a.first)} to {dateText(a.last)}
-              <span className="block text-sm text-soft">
-                {a.cover ? `${a.cover} answers meanwhile` : "nobody answers meanwhile"}
-              </span>
+              <span className="block text-sm text-soft">{meanwhile(a)}</span>
             </span>
             {may && (
               <Button
@@ -69,10 +81,19 @@ export function AwayTimes({
           onSubmit={(e) => {
             e.preventDefault();
             start(async () => {
-              const r = await addAwayAction(person, first, last, cover);
+              const named = covers.flatMap((x) => (x.cover ? [{ duty: x.duty, cover: x.cover }] : []));
+              if (named.length < covers.length)
+                return setWrong("Choose who answers in each duty that is named, or remove it.");
+              const r = await addAwayAction(person, first, last, cover, named, stays);
               setWrong(r.ok ? "" : r.sentence);
               if (!r.ok) return;
-              say("Entered. Open tasks go to whoever covers when it begins.");
+              say(
+                stays
+                  ? "Entered. What comes from then on goes to whoever covers; what is open waits."
+                  : "Entered. Open tasks go to whoever covers when it begins.",
+              );
+              setCovers([]);
+              setStays(false);
               setFirst("");
               setLast("");
               setCover(null);
@@ -116,6 +137,55 @@ export function AwayTimes({
               onPick={(o) => setCover(o?.id ?? null)}
             />
           </span>
+          {covers.map((x, i) => (
+            <div key={x.duty} className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2">
+              <span>
+                <label htmlFor={`away-cover-${i}`} className="mb-1 block text-sm">
+                  As {x.duty}
+                </label>
+                <PersonPicker
+                  id={`away-cover-${i}`}
+                  label={`Who answers as ${x.duty}`}
+                  people={people}
+                  value={x.cover}
+                  placeholder="Choose somebody"
+                  onPick={(o) =>
+                    setCovers((all) =>
+                      all.map((y) => (y.duty === x.duty ? { ...y, cover: o?.id ?? null } : y)),
+                    )
+                  }
+                />
+              </span>
+              <Button
+                small
+                look="quiet"
+                aria-label={`Nobody of their own as ${x.duty}`}
+                onClick={() => setCovers((all) => all.filter((y) => y.duty !== x.duty))}
+              >
+                Remove
+              </Button>
+            </div>
+          ))}
+          {more.length > 0 && (
+            <label className="block">
+              <span className="mb-1 block text-sm">Somebody else in a duty</span>
+              <Select
+                value=""
+                empty="No other"
+                options={more}
+                onPick={(duty) => duty && setCovers((all) => [...all, { duty, cover: null }])}
+              />
+            </label>
+          )}
+          <RadioGroup
+            label="What is open when it begins"
+            value={stays ? "stays" : "goes"}
+            onPick={(v) => setStays(v === "stays")}
+            options={[
+              { id: "goes", label: "goes to whoever answers meanwhile" },
+              { id: "stays", label: "stays, and waits" },
+            ]}
+          />
           <span>
             <Button type="submit" disabled={busy}>
               Enter

@@ -1,6 +1,7 @@
 import type { Step } from "../route";
 import { withCover } from "./assign";
 import { barFor } from "./bar";
+import { dutiesAt } from "./dutiesAt";
 import { clockOf, dueFor } from "./dueFor";
 import { calendarFor, ladderDates, limitOf, rungsOf, timersOf } from "./ladder";
 import { isOpen, type StuckReason, type Visit } from "./state";
@@ -24,9 +25,10 @@ export function askNext(turn: Turn, { id, step: stepId, token, purpose }: Visit,
   const limit = limitOf(turn, step);
   if ("go" in bar) return giveUp(turn, visit, bar.reason);
   const answered = new Set(tasks.flatMap((t) => (t.status === "answered" && t.by ? [t.by] : [])));
+  const duties = dutiesAt(turn, at, step);
   let dropped = 0;
   for (const [i, person] of visit.rest.entries()) {
-    const next = withCover(turn, [person])[0]!;
+    const next = withCover(turn, [person], duties)[0]!;
     const fits = turn.facts.isActive(next.person) && bar(next.person) === null && !answered.has(next.person);
     if (!fits) {
       dropped++;

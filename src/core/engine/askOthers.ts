@@ -6,7 +6,8 @@ import { barFor } from "./bar";
 import { candidatesOf, whoMakesChanges } from "./candidates";
 import { moveTask } from "./handOver";
 import { giveUpQuestion } from "./questions";
-import { isOpen, isQuestion, type Candidate, type Task } from "./state";
+import { dutiesAt } from "./dutiesAt";
+import { isOfStep, isOpen, isQuestion, type Candidate, type Task } from "./state";
 import type { Turn } from "./turn";
 import { clearly } from "./unclear";
 import { closeVisit, ruleSaid } from "./visit";
@@ -24,7 +25,9 @@ export function askOthers(turn: Turn): void {
     // Whoever holds a task answers it; that one of the others is gone matters when it is put back.
     const asked = t.holder === null ? t.candidates.map((c) => c.person) : [t.holder];
     const bar = barOf(turn, t);
-    if (asked.some((p) => isGone(turn, p) || bar(p) === "kept-apart")) findOthers(turn, t, bar);
+    const duties = dutiesOf(turn, t);
+    if (asked.some((p) => isGone(turn, p, duties) || bar(p) === "kept-apart"))
+      findOthers(turn, t, bar, duties);
   }
 }
 
@@ -39,7 +42,7 @@ export function askInstead(turn: Turn): null {
     if (!isOpen(t)) continue;
     const bar = barOf(turn, t);
     const asked = t.holder === null ? t.candidates.map((c) => c.person) : [t.holder];
-    if (asked.some((p) => bar(p) === "kept-apart")) findOthers(turn, t, bar);
+    if (asked.some((p) => bar(p) === "kept-apart")) findOthers(turn, t, bar, dutiesOf(turn, t));
   }
   goThrough(turn);
   return null;
@@ -49,8 +52,24 @@ export function askInstead(turn: Turn): null {
 const isHere = ({ facts, state }: Turn, person: string): boolean =>
   facts.isActive(person) || person === followerOf(state.requester);
 
-const isGone = (turn: Turn, person: string): boolean =>
-  !isHere(turn, person) || turn.facts.coverFor(person) !== null;
+/** Whether somebody else is to be asked in their place; whoever keeps what was open when they went does it later. */
+const isGone = (turn: Turn, person: string, duties: Duties): boolean =>
+  passesOn(turn, person, duties) && !(isHere(turn, person) && turn.facts.keepsOpen(person));
+
+/** Whether somebody answers for them, or they are not here any more. */
+const passesOn = (turn: Turn, person: string, duties: Duties): boolean =>
+  !isHere(turn, person) || turn.facts.coverFor(person, duties.get(person)) !== null;
+
+type Duties = ReadonlyMap<string, string>;
+/** By which duties the people of a task were asked; worked out only where somebody is away or has left. */
+function dutiesOf(turn: Turn, t: Task): Duties {
+  const { facts } = turn;
+  const step = isOfStep(t) ? turn.release.places.get(t.step)?.step : undefined;
+  const away = (p: string) => facts.isAway(p);
+  if (!step || !t.candidates.some((c) => away(c.person))) return NONE;
+  return dutiesAt(turn, turn.at(t.token, t.step), step);
+}
+const NONE: Duties = new Map();
 
 /** Where it cannot be told who may be asked whoever has a task keeps it: what they answer is refused with that. */
 function barOf(turn: Turn, t: Task): Bar {
@@ -62,11 +81,12 @@ function barOf(turn: Turn, t: Task): Bar {
  * Those who can be asked in place of some people, by their covers. Covers may run in a circle: where the last of them is
  * away too, whoever is there keeps the task, or it would go round for ever.
  */
-function standIns(turn: Turn, t: Task, bar: Bar): Candidate[] {
+function standIns(turn: Turn, t: Task, bar: Bar, duties: Duties): Candidate[] {
   const out = new Map<string, Candidate>();
   for (const c of t.candidates) {
-    const cover = withCover(turn, [c.person])[0]!;
-    const stays = isHere(turn, c.person) && (cover.person === c.person || isGone(turn, cover.person));
+    const cover = withCover(turn, [c.person], duties)[0]!;
+    const nobodyElse = cover.person === c.person || passesOn(turn, cover.person, duties);
+    const stays = isHere(turn, c.person) && (turn.facts.keepsOpen(c.person) || nobodyElse);
     const now = stays ? c : { person: cover.person, for: c.for ?? c.person };
     if (!isHere(turn, now.person) || bar(now.person) !== null) continue;
     if (!out.has(now.person)) out.set(now.person, now);
@@ -76,7 +96,7 @@ function standIns(turn: Turn, t: Task, bar: Bar): Candidate[] {
 
 const names = (people: readonly Candidate[]) => people.map((c) => c.person).join();
 
-function findOthers(turn: Turn, t: Task, bar: Bar): void {
+function findOthers(turn: Turn, t: Task, bar: Bar, duties: Duties): void {
   // Whoever has come to be kept apart may not answer any more, and is as good as gone.
   const mayAnswer = (p: string) => isHere(turn, p) && bar(p) !== "kept-apart";
   const here = t.candidates.some((c) => mayAnswer(c.person));
@@ -84,7 +104,7 @@ function findOthers(turn: Turn, t: Task, bar: Bar): void {
   const left = t.candidates.some((c) => !isHere(turn, c.person)) ? "left" : "away";
   const gone = apart ? "apart" : left;
   const move = (to: readonly Candidate[]) => moveTask(turn, t, to, { note: "", gone, back: t.back ?? [] });
-  const others = standIns(turn, t, bar);
+  const others = standIns(turn, t, bar, duties);
   if (others.length > 0) {
     if (names(others) !== names(t.candidates)) move(others);
     return;

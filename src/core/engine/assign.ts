@@ -18,6 +18,8 @@ interface Finding {
   holder?: string | null;
   /** Who may not be asked; absent where nobody is asked. */
   bar?: Bar;
+  /** Noted by which duty each was found. */
+  duties?: Map<string, string>;
   /** They are only written to: nobody outside is given an account by that. */
   writes?: true;
 }
@@ -70,13 +72,18 @@ function ruleTurn(turn: Turn, at: At, place: string, how: Finding): RuleTurn {
       asker.kind === "outside" && asker.email !== "" ? { name: asker.name, email: asker.email } : null,
     holder: how.holder ?? null,
     membersOf: (g) => facts.membersOf(g),
-    dutyHolders: (duty, where) => facts.dutyHolders(duty, where),
+    dutyHolders(duty, where) {
+      const held = facts.dutyHolders(duty, where);
+      for (const p of held) if (how.duties && !how.duties.has(p)) how.duties.set(p, duty);
+      return held;
+    },
     managerId: (p) => facts.managerId(p),
     jobTitleOf: (p) => said(p, "job title"),
     departmentOf: (p) => said(p, "department"),
     answerersOf: (step) => answerersOf(turn, at, step),
     peopleMeeting: (part, where) => peopleMeeting(turn, at, within(part), where),
-    mayBeAsked: (p) => facts.isActive(p) && withCover(turn, [p]).some((c) => bar(c.person) === null),
+    mayBeAsked: (p) =>
+      facts.isActive(p) && withCover(turn, [p], how.duties).some((c) => bar(c.person) === null),
     people: (part, rule) => peopleOf(turn, at, within(part), rule, how),
     outside: (part, rule) =>
       ruleKind(turn.release.kinds, rule).outside?.(rule, ruleTurn(turn, at, within(part), how)) ?? [],
@@ -89,22 +96,30 @@ function ruleTurn(turn: Turn, at: At, place: string, how: Finding): RuleTurn {
   };
 }
 
+const NO_DUTIES: ReadonlyMap<string, string> = new Map();
+
 /** Longest chain of covers that is followed. */
 const MAX_COVERS = 5;
 
 /**
  * Someone away is replaced by their cover, and the cover's cover, as long as that does not run in a circle or end with
  * somebody who has left.
+ * @param duties by which duty each was found, where they were: another may answer for them in that
  */
-export function withCover(turn: Turn, people: readonly string[]): Candidate[] {
+export function withCover(
+  turn: Turn,
+  people: readonly string[],
+  duties: ReadonlyMap<string, string> = NO_DUTIES,
+): Candidate[] {
   const out = new Map<string, Candidate>();
   for (const person of people) {
     let now = person;
+    const duty = duties.get(person);
     const seen = new Set([now]);
     for (
-      let cover = turn.facts.coverFor(now);
+      let cover = turn.facts.coverFor(now, duty);
       cover && turn.facts.isActive(cover) && !seen.has(cover) && seen.size <= MAX_COVERS;
-      cover = turn.facts.coverFor(now)
+      cover = turn.facts.coverFor(now, duty)
     ) {
       seen.add(cover);
       now = cover;

@@ -65,6 +65,9 @@ const deed = fc.record({
     "leave",
     "come back",
     "away",
+    "away in a duty",
+    "keeps",
+    "take back",
     "look",
     "time",
   ),
@@ -128,6 +131,13 @@ it("a board decides exactly when it is certain, by nobody twice, by nobody kept 
           if (d.do === "leave" && d.person !== "una") h.left.add(d.person);
           if (d.do === "come back") h.left.delete(d.person);
           if (d.do === "away") away[d.person] = IDS[d.which % IDS.length]!;
+          if (d.do === "away in a duty") away[`${d.person} as Director`] = IDS[d.which % IDS.length]!;
+          if (d.do === "keeps") away[`${d.person} keeps`] = "yes";
+          const back = t?.candidates.find((x) => x.for)?.for;
+          if (d.do === "take back" && t && back) {
+            if (d.which % 2) delete away[back];
+            h.send({ type: "take back", actor: back, task: t.id });
+          }
           if (d.do === "look") h.send({ type: "ask others" });
           const timer = Object.values(h.state.timers).sort((a, b) => a.at - b.at)[0];
           if (d.do === "time" && timer) {

@@ -30,8 +30,9 @@ export function rulesTried(turn: Turn, at: At, who: Assignment): RuleTried[] {
     ["fallback", who.fallback],
   ] as const) {
     if (!rule) continue;
-    const people = peopleOf(turn, at, place, rule, { bar }).map((person): Tried => {
-      const c = withCover(turn, [person])[0]!;
+    const duties = new Map<string, string>();
+    const people = peopleOf(turn, at, place, rule, { bar, duties }).map((person): Tried => {
+      const c = withCover(turn, [person], duties)[0]!;
       const barred = bar(c.person);
       if (barred === null) return { person, asked: c, barred };
       return { person, asked: who.instead === "manager" ? managerOf(turn, c.person, bar) : null, barred };

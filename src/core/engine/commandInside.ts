@@ -17,6 +17,7 @@ export function commandInside(c: Command): Inside | null {
     case "answer":
     case "take":
     case "put back":
+    case "take back":
     case "hand over":
     case "ask":
     case "reassign":

@@ -48,6 +48,8 @@ export type Command =
     }
   | { type: "take"; actor: string; task: string }
   | { type: "put back"; actor: string; task: string }
+  /** Whoever was away has what their cover has not answered yet. */
+  | { type: "take back"; actor: string; task: string }
   /** `back`: whoever gets it says what they would answer, and then it is with the one who handed it over again. */
   | { type: "hand over"; actor: string; task: string; to: string; note: string; back?: boolean }
   /** Whoever has a task asks somebody something beside it: `to` null for whoever asked for the request. */
@@ -119,6 +121,8 @@ export type Refusal =
   | { code: "kept-apart"; data: { person: string } }
   /** Whom the step never asks cannot be worked out. */
   | { code: "apart-unclear"; data: { step: string } }
+  /** They are away, and whoever covers for them would be asked again at once. */
+  | { code: "still-away"; data: { person: string } }
   /** Whoever signs answers by that: it is handed over for good. */
   | { code: "signs-for-good"; data: { task: string } }
   /** Nobody asks themselves, nor somebody who has left. */

@@ -17,6 +17,7 @@ import { ask, endQuestions } from "./questions";
 import { lookAgain } from "./lookAgain";
 import { notDelivered } from "./notDelivered";
 import { replied } from "./replied";
+import { takeBack } from "./takeBack";
 import { putBack, take, taskOver } from "./tasks";
 import { Turn } from "./turn";
 import { closeAll } from "./visit";
@@ -136,6 +137,8 @@ function carriedOut(turn: Turn, c: Command): Refusal | null {
       return take(turn, c);
     case "put back":
       return putBack(turn, c);
+    case "take back":
+      return takeBack(turn, c);
     case "hand over":
       return handOver(turn, c);
     case "ask":

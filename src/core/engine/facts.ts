@@ -56,8 +56,15 @@ export interface EngineFacts extends Facts {
   /** Person ids, most specific first. `place` is a site or department; null for any. */
   dutyHolders(duty: string, place: string | null): string[];
   managerId(person: string): string | null;
-  /** Who answers while a person is away now; null when present or when nobody covers. */
-  coverFor(person: string): string | null;
+  /**
+   * Who answers while a person is away now; null when present or when nobody covers.
+   * @param duty by which they are asked, where that is known: somebody else may answer for them in that
+   */
+  coverFor(person: string, duty?: string): string | null;
+  /** Whether they are away now, whoever answers meanwhile. */
+  isAway(person: string): boolean;
+  /** Whether what was open when somebody went away stays with them. */
+  keepsOpen(person: string): boolean;
   /**
    * How much people have and when it was their turn last, by all other requests; null where nothing is chosen by that.
    * @throws NeedsLoads where it was not asked for yet

@@ -60,10 +60,11 @@ export function timeReached(turn: Turn, id: string) {
     unclear = told.reason;
     return () => "kept-apart";
   };
+  const duties = new Map<string, string>();
   /** Those of them who may be asked, covers in the place of whoever is away. */
   const fit = (people: readonly string[]): Candidate[] => {
     const bar = barOf();
-    return withCover(turn, people).filter((c) => bar(c.person) === null);
+    return withCover(turn, people, duties).filter((c) => bar(c.person) === null);
   };
   const deed = rungKind(turn.release.kinds, rung.action).fire(rung.action, {
     number: turn.state.number,
@@ -74,7 +75,9 @@ export function timeReached(turn: Turn, id: string) {
       const of = task ? turn.state.tasks[task] : undefined;
       const holder = of ? (of.holder ?? of.candidates[0]?.person) : open[0]?.holder;
       const bar = asks ? { bar: barOf() } : {};
-      const found = clearly(() => peopleOf(turn, at, place, rule, { holder: holder ?? null, ...bar }));
+      const found = clearly(() =>
+        peopleOf(turn, at, place, rule, { holder: holder ?? null, duties, ...bar }),
+      );
       if (!("go" in found)) return found;
       // Whoever has the task keeps it, and the trail says why the rung did nothing.
       unclear = found.reason;

@@ -22,7 +22,16 @@ export interface OfficeData {
   groups: readonly { key: string; name: string; members: readonly string[] }[];
   /** `place` is a site or department; null where a duty is held everywhere. */
   duties: readonly { duty: string; person: string; place: string | null }[];
-  absences: readonly { person: string; starts: number; ends: number; cover: string | null }[];
+  absences: readonly {
+    person: string;
+    starts: number;
+    ends: number;
+    cover: string | null;
+    /** Who answers in a duty of theirs, where that is another; absent for none. */
+    covers?: readonly { duty: string; cover: string }[];
+    /** What is open when it begins stays with them. */
+    stays?: true;
+  }[];
   calendars: readonly WorkingCalendar[];
   mailboxes: readonly { address: string; name: string }[];
   /** What the chat room is called; absent where there is none. */
@@ -111,6 +120,7 @@ export function engineFacts(
 ): EngineFacts {
   const { people, calendars } = indexOf(office);
   const holders = (duty: string, place: string | null): string[] => holdersOf(office.duties, duty, place);
+  const awayNow = (p: string) => office.absences.find((a) => a.person === p && a.starts <= at && a.ends > at);
   const value = (id: string | null | undefined) =>
     id && data.people[id] ? personValue(data.people[id]) : null;
   const around = {
@@ -136,8 +146,12 @@ export function engineFacts(
     peopleKnown: () => knownIn(office, data.people, (id) => made.person(id)),
     dutyHolders: holders,
     managerId: (p) => people.get(p)?.manager ?? null,
-    coverFor: (p) =>
-      office.absences.find((a) => a.person === p && a.starts <= at && a.ends > at)?.cover ?? null,
+    coverFor(p, duty) {
+      const away = awayNow(p);
+      return away?.covers?.find((c) => c.duty === duty)?.cover ?? away?.cover ?? null;
+    },
+    isAway: (p) => awayNow(p) !== undefined,
+    keepsOpen: (p) => awayNow(p)?.stays === true,
     loads: (asked) => {
       if (!data.loads) return null;
       const key = loadsKey(asked);

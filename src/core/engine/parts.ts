@@ -45,6 +45,7 @@ export function aboutOf(c: Command): string | null {
     case "answer":
     case "take":
     case "put back":
+    case "take back":
     case "hand over":
     case "ask":
     case "reassign":

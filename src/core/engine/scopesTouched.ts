@@ -51,6 +51,7 @@ function tokensOf(s: RequestState, c: Touching): (string | undefined)[] | null {
     case "answer":
     case "take":
     case "put back":
+    case "take back":
     case "hand over":
     case "ask":
     case "reassign":

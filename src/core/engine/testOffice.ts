@@ -90,7 +90,10 @@ export function officeFacts(
       return [];
     },
     managerId: (p) => MANAGERS[p] ?? null,
-    coverFor: (p) => away[p] ?? null,
+    // "carmel as Guard" is who answers for them in that.
+    coverFor: (p, duty) => away[`${p} as ${duty}`] ?? away[p] ?? null,
+    isAway: (p) => Object.keys(away).some((k) => k.split(" ")[0] === p),
+    keepsOpen: (p) => away[`${p} keeps`] !== undefined,
     personAt: (email) => PEOPLE.find((x) => x.email === email.toLowerCase())?.id ?? null,
     emailOf: (p) => PEOPLE.find((x) => x.id === p)?.email ?? "",
     loads: (asked) => (data.loads ? (data.loads[loadsKey(asked)] ?? {}) : null),

@@ -135,6 +135,7 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
     case "task handed over": {
       const to = asked(e.to, names);
       if (e.gone) return line(`Asked instead: ${to}; whoever was asked ${GONE[e.gone]}`);
+      if (e.by !== null && e.to[0]?.person === e.by) return line("took back what was with their cover");
       const again = e.back?.[0] === e.by && e.by !== null ? ", to have it back" : "";
       return line(e.rung ? `Handed over to ${to}, as the ladder says` : `handed over to ${to}${again}`, {
         note: e.note,

@@ -158,6 +158,8 @@ export function refusalSentence(r: Refusal, name: (id: string) => string): strin
       return `${name(r.data.person)} is never asked at this step, so that it is decided by somebody else: they have answered another one, say.`;
     case "apart-unclear":
       return `Who is never asked at “${r.data.step}” cannot be worked out just now, so it can be answered by nobody and given to nobody. An owner of the process can mend what it reads.`;
+    case "still-away":
+      return `${name(r.data.person)} is entered as away just now, so it would go to their cover again at once. Take that time out first, under your own name at the top right.`;
     case "signs-for-good":
       return "Whoever has this task signs, and answers by that: it can only be handed over for good. Ask a colleague for advice instead.";
     case "cannot-ask":

@@ -14,7 +14,7 @@ export const askedOfNobody = async (db: Db, now: string, after: string, limit: n
           (
             select id from person where not active
             union
-            select person_id from absence where starts <= $1 and ends > $1 and cover_id is not null
+            select person_id from absence where starts <= $1 and ends > $1 and not stays and (cover_id is not null or covers <> '[]')
           ) as gone (id)
           join task_candidate c on c.person_id = gone.id and c.open
         where c.request_id > $2

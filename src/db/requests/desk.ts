@@ -27,6 +27,44 @@ export interface TaskListRow {
   step_id: string;
   release_id: string;
 }
+/** What is with whoever covers for somebody, the soonest limit first, at most so many; and how many there are. */
+export async function coveredOf(
+  db: Db,
+  person: string,
+  limit: number,
+): Promise<{ rows: CoveredRow[]; total: number }> {
+  const { rows } = await db.query({
+    name: "covered",
+    text: `
+      select
+        r.number,
+        r.title,
+        t.id as task_id,
+        t.step_name,
+        t.about,
+        t.purpose,
+        c.person_id as cover_id,
+        count(*) over ()::int as total
+      from
+        task_candidate c
+        join task t on t.request_id = c.request_id
+        and t.id = c.task_id
+        join request r on r.id = c.request_id
+      where c.for_person = $1 and c.open
+      order by c.due_at nulls last, c.opened_at, c.request_id, length(c.task_id), c.task_id
+      limit $2
+    `,
+    values: [person, limit],
+  });
+  return { rows, total: rows[0]?.total ?? 0 };
+}
+export interface CoveredRow extends Pick<
+  TaskListRow,
+  "number" | "title" | "task_id" | "step_name" | "about" | "purpose"
+> {
+  cover_id: string;
+}
+
 /** What waits for a person, soonest limit first, at most so many; and how many there are. */
 export async function deskOf(
   db: Db,

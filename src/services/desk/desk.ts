@@ -55,6 +55,18 @@ export const desk = defineView(
   },
 );
 
+/** What is with whoever covers for a person, to be taken back once they are here again. */
+export const covered = defineView(
+  ["use own"],
+  async (c, limit: number): Promise<{ rows: CoveredTask[]; total: number }> => {
+    if (!own(c)) return { rows: [], total: 0 };
+    const d = await c.directory();
+    const { rows, total } = await requests.coveredOf(getPool(), c.actor.id, limit);
+    return { rows: rows.map(({ cover_id, ...r }) => ({ ...r, cover: personName(d, cover_id) })), total };
+  },
+);
+export type CoveredTask = Omit<requests.CoveredRow, "cover_id"> & { cover: string };
+
 export interface ProgressRow extends RequestListRow {
   requester_name: string;
   waiting_names: string[];

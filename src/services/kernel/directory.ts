@@ -297,6 +297,8 @@ async function readDirectory(db: Db, version: string): Promise<Directory> {
         starts: a.starts,
         ends: a.ends,
         cover: a.cover_id,
+        ...(a.covers.length > 0 ? { covers: a.covers } : {}),
+        ...(a.stays ? { stays: true as const } : {}),
       })),
     },
   };

@@ -35,6 +35,10 @@ export interface Away {
   first: string;
   last: string;
   cover: string | null;
+  /** Who answers in a duty of theirs, where that is another. */
+  covers: { duty: string; cover: string }[];
+  /** What is open when it begins stays with them. */
+  stays: boolean;
 }
 const day = (ms: number, zone: string) =>
   Temporal.Instant.fromEpochMilliseconds(ms).toZonedDateTimeISO(zone).toPlainDate().toString();
@@ -50,13 +54,31 @@ export const awayTimes = defineView(["see office"], async (c, person: string): P
     first: day(a.starts, zone),
     last: day(a.ends - 1, zone),
     cover: a.cover_id && personName(d, a.cover_id),
+    covers: a.covers.map((c) => ({ duty: c.duty, cover: personName(d, c.cover) })),
+    stays: a.stays,
   }));
 });
 
-/** Enters that somebody is away, and who answers for them; one's own, or anybody's for those who keep people. */
+/** Duties in which somebody else than usual may answer for one. */
+const MOST_COVERS = 20;
+const MOST_DUTY = 200;
+
+/**
+ * Enters that somebody is away, and who answers for them; one's own, or anybody's for those who keep people.
+ * @param covers who answers in a duty of theirs, where that is another
+ * @param stays whether what is open when it begins stays with them, and waits
+ */
 export const addAway = defineUseCase(
   ["set absence"],
-  (c, person: string, first: string, last: string, cover: string | null): Promise<null> =>
+  (
+    c,
+    person: string,
+    first: string,
+    last: string,
+    cover: string | null,
+    covers: readonly { duty: string; cover: string }[] = [],
+    stays: boolean = false,
+  ): Promise<null> =>
     inTransaction(async (db) => {
       c.must(
         { action: "set absence", person },
@@ -77,8 +99,17 @@ export const addAway = defineUseCase(
       if (span.ends - span.starts > MOST_DAYS * 86_400_000)
         throw wrong("Away", "One absence is two years at most.");
       if (span.ends <= (await nowMs(db))) throw wrong("Away", "That is over already.");
-      if (cover !== null && (cover === person || !d.people.get(cover)?.active))
-        throw wrong("Cover", "Whoever covers is somebody else who is here.");
+      for (const id of [...(cover === null ? [] : [cover]), ...covers.map((x) => x.cover)])
+        if (id === person || !d.people.get(id)?.active)
+          throw wrong("Cover", "Whoever covers is somebody else who is here.");
+      const duties = covers.map((x) => x.duty.trim());
+      if (duties.length > MOST_COVERS)
+        throw wrong("Cover", `Duties with a cover of their own are ${MOST_COVERS} at most.`);
+      if (duties.some((x) => x === "" || x.length > MOST_DUTY))
+        throw wrong("Cover", "Say which duty is meant, for example Registrar.");
+      const twice = duties.find((x, i) => duties.indexOf(x) !== i);
+      if (twice !== undefined)
+        throw wrong("Cover", `“${twice}” is there twice: one person answers for you in it.`);
       const other = (await officeEdits.absencesOf(db, person)).find(
         (a) => a.starts < span.ends && a.ends > span.starts,
       );
@@ -87,7 +118,14 @@ export const addAway = defineUseCase(
           "Away",
           `${day(other.starts, p.zone)} to ${day(other.ends - 1, p.zone)} is entered already and overlaps; remove that one first.`,
         );
-      await people.insertAbsence(db, { person, starts: at(span.starts)!, ends: at(span.ends)!, cover });
+      await people.insertAbsence(db, {
+        person,
+        starts: at(span.starts)!,
+        ends: at(span.ends)!,
+        cover,
+        covers: covers.map((x) => ({ duty: x.duty.trim(), cover: x.cover })),
+        stays,
+      });
       await noteEntry(c.actor, { what: "absence set", data: { person, cover } }, db);
       await jobs.lookWhoIsThere(db);
       return null;

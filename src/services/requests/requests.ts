@@ -130,6 +130,7 @@ const LIGHT: ReadonlySet<Command["type"]> = new Set([
   "answer",
   "take",
   "put back",
+  "take back",
   "hand over",
   "ask",
   "time reached",
@@ -269,7 +270,10 @@ async function mustCommand(
   if (!("actor" in command)) return c.must({ action: "run jobs" }, { code: "not-found", data: missing });
   const answers = command.type === "answer" || command.type === "withdraw";
   c.must({ action: "command", answers }, { code: "not-found", data: missing });
-  const asked = allTasks(row.state).some((t) => t.candidates.some((x) => x.person === c.actor.id));
+  // Also whoever's cover is asked: it is theirs as well.
+  const asked = allTasks(row.state).some((t) =>
+    t.candidates.some((x) => x.person === c.actor.id || x.for === c.actor.id),
+  );
   // Mostly the state tells already; only for somebody it does not name is the database asked.
   const known = asked || row.requester_id === c.actor.id;
   const owns = () => requests.isOwner(db, row.process_key, c.actor.id);

@@ -1,18 +1,20 @@
 import type { Metadata } from "next";
 import { besideStep } from "@/core/words";
-import { desk } from "@/services";
+import { covered, desk } from "@/services";
 import { Empty, PageHeader } from "@/ui";
 import { requireActor } from "@/web";
 import { DeskList } from "./DeskList";
+import { WithCovers } from "./WithCovers";
 
 export const metadata: Metadata = { title: "Desk" };
 
+const SHOWN_COVERED = 20;
 /** Of a desk that is fuller than anybody works off, the soonest are shown. */
 const SHOWN = 100;
 
 export default async function DeskPage() {
   const actor = await requireActor("/desk");
-  const { rows, total } = await desk(actor, SHOWN);
+  const [{ rows, total }, away] = await Promise.all([desk(actor, SHOWN), covered(actor, SHOWN_COVERED)]);
   const late = rows.filter((r) => r.left?.tone === "late").length;
   return (
     <>
@@ -55,6 +57,7 @@ export default async function DeskPage() {
           answered.
         </p>
       )}
+      {away.total > 0 && <WithCovers rows={away.rows} total={away.total} />}
     </>
   );
 }

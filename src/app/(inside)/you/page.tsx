@@ -55,6 +55,7 @@ export default async function YouPage() {
           <AwayTimes
             person={actor.id}
             away={me.value.away}
+            duties={[...new Set(me.value.duties.map((x) => x.duty))]}
             may
             people={me.value.colleagues}
             whose="You are"

@@ -77,6 +77,7 @@ export default async function PersonPage({ params }: { params: Promise<{ person:
           <AwayTimes
             person={p.id}
             away={p.away}
+            duties={[...new Set(p.duties.map((x) => x.duty))]}
             may={p.maySetAway && p.active}
             people={p.keep?.people ?? p.colleagues}
             whose={actor.id === p.id ? "You are" : `${p.said.name} is`}
