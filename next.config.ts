@@ -5,7 +5,15 @@ const config: NextConfig = {
   reactStrictMode: true,
   // Types are checked once, by tsc in npm test.
   typescript: { ignoreBuildErrors: true },
-  serverExternalPackages: ["pg", "graphile-worker", "@node-rs/argon2", "piscina", "exceljs", "yauzl"],
+  serverExternalPackages: [
+    "pg",
+    "graphile-worker",
+    "@node-rs/argon2",
+    "piscina",
+    "exceljs",
+    "yauzl",
+    "date-holidays",
+  ],
   turbopack: { root: import.meta.dirname },
   experimental: {
     optimizePackageImports: ["lucide-react", "radix-ui"],

@@ -15,6 +15,7 @@ import {
   type Occasion,
 } from "@/services";
 import { workingCalendar } from "@/contracts";
+import { withPublicHolidays } from "@/outside/holidays";
 import { PEOPLE } from "./people";
 import { Random } from "./random";
 
@@ -95,9 +96,9 @@ export async function runHistory(o: {
 }): Promise<HistoryReport> {
   const began = Date.now();
   const r = new Random(20251123);
-  const calendars = new Map(
-    (await peopleQueries.allCalendars(getPool())).map((c) => workingCalendar.parse(c)).map((c) => [c.key, c]),
-  );
+  const entered = (await peopleQueries.allCalendars(getPool())).map((c) => workingCalendar.parse(c));
+  const closed = await Promise.all(entered.map((c) => withPublicHolidays(c, o.until)));
+  const calendars = new Map(closed.map((c) => [c.key, c]));
   const office = calendars.get("office")!;
   const actors = new Map<string, Actor>();
   for (const p of PEOPLE) actors.set(p.id, (await actorOf(getPool(), p.id))!);

@@ -120,25 +120,9 @@ export const GROUPS = [
 
 const weekdays = (spans: [string, string][]) =>
   Object.fromEntries(["1", "2", "3", "4", "5"].map((d) => [d, spans]));
-/** Public holidays of the two places, a year back and a year on from the time of writing. */
-const IRELAND = [
-  "2025-12-25",
-  "2025-12-26",
-  "2026-01-01",
-  "2026-02-02",
-  "2026-03-17",
-  "2026-04-06",
-  "2026-05-04",
-  "2026-06-01",
-  "2026-08-03",
-  "2026-10-26",
-  "2026-12-25",
-  "2026-12-28",
-  "2027-01-01",
-  "2027-02-01",
-  "2027-03-17",
-  "2027-03-29",
-];
+/** By the kept holidays of the country; on Good Friday the museums are open. */
+const IRELAND = { country: "IE", works: ["Good Friday"] };
+/** Entered by hand, a year back and a year on from the time of writing. */
 const NOVA_SCOTIA = [
   "2025-12-25",
   "2025-12-26",
@@ -165,14 +149,16 @@ export const CALENDARS = [
       ["09:00", "13:00"],
       ["14:00", "17:30"],
     ]),
-    holidays: IRELAND,
+    holidays: [],
+    publicHolidays: IRELAND,
   },
   {
     key: "part-time-mornings",
     name: "Mornings, Monday to Thursday",
     zone: "Europe/Dublin",
     week: Object.fromEntries(["1", "2", "3", "4"].map((d) => [d, [["09:00", "13:00"]]])),
-    holidays: IRELAND,
+    holidays: [],
+    publicHolidays: IRELAND,
   },
   {
     key: "halifax",

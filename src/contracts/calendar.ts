@@ -29,4 +29,14 @@ export const workingCalendar: z.ZodType<WorkingCalendar> = z.strictObject({
     .refine(isZone, "There is no such time zone. Name one as in the IANA list, for example Europe/Dublin."),
   week: z.record(z.string().regex(/^[1-7]$/), z.array(span)),
   holidays: z.array(z.iso.date()),
+  publicHolidays: z
+    .strictObject({
+      country: z.string().regex(/^[A-Z]{2}$/),
+      region: z
+        .string()
+        .regex(/^[A-Za-z0-9-]{1,10}$/)
+        .optional(),
+      works: z.array(z.string().max(200)).max(100),
+    })
+    .optional(),
 });

@@ -249,6 +249,7 @@ export const callerAddress = (): string | undefined => callerNow()?.address;
 export { sweepEnded } from "./office/sweepEnded";
 export { addPerson, changePerson, openPerson, setRights } from "./office/keepPeople";
 export { closePerson } from "./office/closePerson";
+export { holidayPlaces, type PlacesOfHolidays } from "./office/holidayPlaces";
 export { addAway, awayTimes, removeAway, type Away } from "./office/absences";
 export { placesPage, renamePlace, type Place, type PlaceKind } from "./office/places";
 export { addDuty, removeDuty } from "./office/duties";

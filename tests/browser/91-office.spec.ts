@@ -136,8 +136,18 @@ test("a sheet of people is looked at, then brought in; groups and calendars are 
   await page.getByRole("textbox", { name: "Monday" }).fill("22-6");
   await page.getByLabel("Holidays, one date a line").fill("2099-12-25");
   await page.getByRole("button", { name: "Keep" }).click();
-  await expect(page.getByRole("region", { name: "Night shift" })).toContainText("22:00-06:00");
+  const shift = page.getByRole("region", { name: "Night shift" });
+  await expect(shift).toContainText("22:00-06:00");
   await accessible(page);
+  // Public holidays are those of a country, and stay so in years to come.
+  await page.getByRole("button", { name: "Change Night shift" }).click();
+  await expect(page.getByRole("option", { name: "Ireland" })).toBeAttached();
+  await page.getByLabel("Country").selectOption("Ireland");
+  await expect(page.getByRole("checkbox", { name: /^St. Patrick/ })).toBeChecked();
+  await page.getByRole("checkbox", { name: /^Good Friday/ }).uncheck();
+  await accessible(page);
+  await page.getByRole("button", { name: "Keep" }).click();
+  await expect(shift).toContainText("Closed on public holidays of Ireland, but for Good Friday");
 });
 
 test("owners change with the word of one who stays, and the process tells of it", async ({ page }) => {

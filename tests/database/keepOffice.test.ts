@@ -283,6 +283,12 @@ describe("duties, groups and calendars", () => {
       week: { "1": [["22:00", "06:00"]] },
       holidays: [],
     };
+    const holidays = (country: string, region?: string) => ({
+      ...calendar,
+      publicHolidays: { country, works: ["Good Friday"], ...(region ? { region } : {}) },
+    });
+    for (const nowhere of [holidays("XX"), holidays("IE", "BY")])
+      expect(await putCalendar(office, null, nowhere as never)).toMatchObject(wrong("Public holidays"));
     const made = value(await putCalendar(office, null, calendar as never)).key;
     expect(await putCalendar(office, null, { ...calendar, week: {} } as never)).toMatchObject(wrong("Hours"));
     expect(

@@ -281,6 +281,7 @@ const CALLS: Record<string, unknown[]> = {
   proposeOwners: ["nothing", ["una"], ""],
   progressCounts: [null],
   progress: [{ search: "", offset: 0, limit: 10 }],
+  holidayPlaces: [null, null],
   putCalendar: [null, { name: "", zone: "", week: {}, holidays: [] }],
   putGroup: [null, "", []],
   queueDueTimers: [],

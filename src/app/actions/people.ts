@@ -10,6 +10,7 @@ import {
   changePerson,
   closePerson,
   erasePerson,
+  holidayPlaces,
   makePasswordLink,
   openPerson,
   previewPeople,
@@ -25,6 +26,7 @@ import {
   type ImportPreview,
   type Outcome,
   type PlaceKind,
+  type PlacesOfHolidays,
 } from "@/services";
 import { answerOf, requireActor, type Answer } from "@/web";
 
@@ -137,7 +139,25 @@ const calendar = z.object({
   zone: text,
   week: z.record(z.string(), z.array(z.tuple([z.string().max(10), z.string().max(10)])).max(20)),
   holidays: z.array(z.string().max(20)).max(4000),
+  publicHolidays: z
+    .object({
+      country: z.string().max(10),
+      region: z.string().max(20).optional(),
+      works: z.array(z.string().max(200)).max(100),
+    })
+    .optional(),
 });
+export const holidayPlacesAction = async (
+  country: string | null,
+  region: string | null,
+): Promise<Answer<PlacesOfHolidays>> =>
+  answerOf(
+    await holidayPlaces(
+      await requireActor(),
+      z.string().max(10).nullable().parse(country),
+      z.string().max(20).nullable().parse(region),
+    ),
+  );
 export const putCalendarAction = async (
   key: string | null,
   said: Omit<WorkingCalendar, "key">,

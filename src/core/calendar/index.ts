@@ -2,6 +2,7 @@ export {
   lengthInWords,
   type Length,
   type LengthUnit,
+  type PublicHolidays,
   type Span,
   type WorkingCalendar,
 } from "./workingCalendar";

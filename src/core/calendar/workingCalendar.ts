@@ -11,8 +11,17 @@ export interface WorkingCalendar {
   name: string;
   zone: string;
   week: Readonly<Record<string, readonly Span[]>>;
-  /** Closed dates, "2026-12-25". */
+  /** Closed dates, "2026-12-25"; with those of public holidays, where it is read to be worked with. */
   holidays: readonly string[];
+  /** Public holidays on which it is closed as well; absent for none. */
+  publicHolidays?: PublicHolidays;
+}
+
+/** Those of a country, or a region of it, by their codes (ISO 3166); on those of these names work goes on. */
+export interface PublicHolidays {
+  country: string;
+  region?: string;
+  works: readonly string[];
 }
 
 export type LengthUnit = "working days" | "working hours" | "days" | "hours" | "minutes";

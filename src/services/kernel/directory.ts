@@ -32,6 +32,8 @@ import {
   type PersonRow,
 } from "@/db";
 import { KINDS } from "@/kinds";
+import { withPublicHolidays } from "@/outside/holidays";
+import { nowMs } from "./clock";
 import { definitionNow } from "./definitionNow";
 
 export interface Directory {
@@ -102,7 +104,11 @@ const READ: { [P in Part]: (db: Db, shapes: Directory["registers"]) => Promise<P
   people: readPeople,
   absences: people.allAbsences,
   groups: people.allGroups,
-  calendars: async (db) => (await people.allCalendars(db)).map((c) => workingCalendar.parse(c)),
+  async calendars(db) {
+    const now = await nowMs(db);
+    const all = (await people.allCalendars(db)).map((c) => workingCalendar.parse(c));
+    return Promise.all(all.map((c) => withPublicHolidays(c, now)));
+  },
   mailboxes: async (db) => ({
     boxes: await mailboxes.mailboxNames(db),
     chat: await chat.chatRoomName(db),

@@ -2,6 +2,7 @@ import { workingCalendar } from "@/contracts";
 import type { WorkingCalendar } from "@/core/calendar";
 import { DEFAULT_CALENDAR } from "@/core/engine";
 import { inTransaction, officeEdits } from "@/db";
+import { isPlaceOfHolidays } from "@/outside/holidays";
 import { defineUseCase } from "../kernel/defineUseCase";
 import { Failed } from "../kernel/failure";
 import { noteEntry } from "../log/noteEntry";
@@ -38,6 +39,12 @@ export const putCalendar = defineUseCase(
         throw wrong(
           "Hours",
           "Nobody would ever work: give at least one weekday hours, for example Monday 09:00 to 17:00.",
+        );
+      const place = parsed.data.publicHolidays;
+      if (place && !(await isPlaceOfHolidays(place)))
+        throw wrong(
+          "Public holidays",
+          `Those of ${[place.country, place.region].filter(Boolean).join(", ")} are not known. Choose a country of the list.`,
         );
       await officeEdits.putCalendar(db, own, parsed.data);
       await noteEntry(c.actor, { what: "calendar changed", data: { calendar: name } }, db);

@@ -1,5 +1,6 @@
 import { randomBytes } from "node:crypto";
-import { apiKeys, at, getPool, inTransaction, jobs, people, settings, type ApiKeyRow } from "@/db";
+import { apiKeys, at, getPool, inTransaction, jobs, people, settings, type ApiKeyRow, type Db } from "@/db";
+import { workingCalendar } from "@/contracts";
 import type { WorkingCalendar } from "@/core/calendar";
 import { actorOf, type Actor } from "../kernel/actor";
 import { nowMs } from "../kernel/clock";
@@ -42,6 +43,9 @@ function folded(duties: readonly { duty: string; place: string | null }[]): stri
     at.length > 2 ? `${duty} for ${at.length} places` : [duty, ...at].join(", "),
   );
 }
+
+const calendarsAsEntered = async (db: Db): Promise<WorkingCalendar[]> =>
+  (await people.allCalendars(db)).map((c) => workingCalendar.parse(c));
 
 /**
  * People, groups and calendars. Those who have left are shown to whoever keeps people.
@@ -95,7 +99,8 @@ export const officePage = defineView(
         name: g.name,
         members: g.members.map((id) => ({ id, name: personName(d, id) })),
       })),
-      calendars: [...d.calendars.values()],
+      // As they were entered: what public holidays add to them is told beside.
+      calendars: await calendarsAsEntered(db),
       keeps,
     };
   },

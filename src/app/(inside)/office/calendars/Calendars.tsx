@@ -7,7 +7,8 @@ import { putCalendarAction, removeCalendarAction } from "../../../actions/people
 import { say } from "../../../shell/say";
 import { WhereUsed } from "../../../shell/WhereUsed";
 import { useProof } from "../../../shell/useProof";
-import { DAYS, hoursText, readHolidays, readHours } from "./calendarText";
+import { DAYS, hoursText, placeName, readHolidays, readHours } from "./calendarText";
+import { HolidaysOf } from "./HolidaysOf";
 
 /** Working calendars and their hours and holidays; each is changed in its own place. */
 export function Calendars({
@@ -58,6 +59,12 @@ export function Calendars({
                 </summary>
                 <p className="mt-1">{c.holidays.map((h) => dateText(h)).join(" · ")}</p>
               </details>
+              {c.publicHolidays && (
+                <p className="mt-1 text-sm">
+                  Closed on public holidays of {placeName(c.publicHolidays)}
+                  {c.publicHolidays.works.length > 0 && `, but for ${c.publicHolidays.works.join(", ")}`}
+                </p>
+              )}
             </div>
             <WhereUsed of="calendar" named={c.key} name={c.name} />
             {keeps && (
@@ -85,6 +92,7 @@ function Editing({ calendar, zone, done }: { calendar: WorkingCalendar | null; z
     }),
   );
   const [holidays, setHolidays] = useState((calendar?.holidays ?? []).join("\n"));
+  const [publicHolidays, setPublic] = useState(calendar?.publicHolidays ?? null);
   const [wrong, setWrong] = useState("");
   const [busy, start] = useTransition();
   const { proved, dialog } = useProof();
@@ -101,7 +109,13 @@ function Editing({ calendar, zone, done }: { calendar: WorkingCalendar | null; z
     const week = Object.fromEntries(spans.flatMap((s, i) => (s && s.length > 0 ? [[String(i + 1), s]] : [])));
     start(async () => {
       const r = await proved(() =>
-        putCalendarAction(calendar?.key ?? null, { name, zone: place, week, holidays: days.dates }),
+        putCalendarAction(calendar?.key ?? null, {
+          name,
+          zone: place,
+          week,
+          holidays: days.dates,
+          ...(publicHolidays ? { publicHolidays } : {}),
+        }),
       );
       if (!r.ok) return setWrong(r.sentence);
       say(`${name} is kept.`);
@@ -168,6 +182,7 @@ function Editing({ calendar, zone, done }: { calendar: WorkingCalendar | null; z
           />
         </label>
       </div>
+      <HolidaysOf value={publicHolidays} onChange={setPublic} />
       <div className="flex flex-wrap gap-2">
         <Button look="main" type="submit" disabled={busy}>
           Keep

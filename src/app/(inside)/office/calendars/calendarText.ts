@@ -1,4 +1,4 @@
-import type { WorkingCalendar } from "@/core/calendar";
+import type { PublicHolidays, WorkingCalendar } from "@/core/calendar";
 
 export const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"] as const;
 
@@ -36,4 +36,10 @@ export function readHolidays(text: string): { dates: string[] } | { wrong: strin
     dates.push(said);
   }
   return { dates };
+}
+
+/** A country by its English name, with the code of its region. */
+export function placeName({ country, region }: PublicHolidays): string {
+  const name = new Intl.DisplayNames("en", { type: "region" }).of(country) ?? country;
+  return region === undefined ? name : `${name} (${region})`;
 }

@@ -1,0 +1,8 @@
+export {
+  countriesKnown,
+  holidaysOf,
+  isPlaceOfHolidays,
+  regionsKnown,
+  withPublicHolidays,
+  type HolidayOf,
+} from "./publicHolidays";
