@@ -65,6 +65,7 @@ export const settings = {
     .optional(),
   keepPersonalDays: z.int().min(0).max(36_500).optional(),
   keepFilesDays: z.int().min(0).max(36_500).optional(),
+  mentions: z.literal(true).optional(),
 };
 
 export const processDefinition: z.ZodType<ProcessDefinition> = z

@@ -59,6 +59,11 @@ export const findInLetters = async (
               from task_candidate c
               where c.request_id = r.id and c.person_id = $1
             )
+            or exists (
+              select 1
+              from request_mention m
+              where m.request_id = r.id and m.person_id = $1
+            )
           )
         order by m.id desc
         limit $3

@@ -90,6 +90,11 @@ const SHOWN = `
       )
       or exists (
         select 1
+        from request_mention m
+        where m.request_id = r.id and m.person_id = n.person_id
+      )
+      or exists (
+        select 1
         from process_owner o
         where o.process_key = r.process_key and o.person_id = n.person_id
       )

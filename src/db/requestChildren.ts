@@ -134,6 +134,10 @@ export const RELATIVES = `
           select 1
           from task_candidate c
           where c.request_id = o.id and c.person_id = $2
+          union all
+          select 1
+          from request_mention m
+          where m.request_id = o.id and m.person_id = $2
         ) as took_part,
         exists (
           select 1

@@ -65,6 +65,7 @@ export function About({ owners, children }: { owners: ReactNode; children: React
       Pick<ProcessDefinition, "name" | "purpose" | "title" | "numbering" | "calendar"> & {
         keepPersonalDays: number | null;
         keepFilesDays: number | null;
+        mentions: true | null;
         mailbox: string | null;
         listed: ProcessDefinition["listed"] | null;
       }
@@ -244,6 +245,26 @@ export function About({ owners, children }: { owners: ReactNode; children: React
             signatures stay. Empty: they are kept for good.
           </DaysKept>
         </>
+      )}
+      {!p.procedure && (
+        <div className={row}>
+          <span className={label}>Mentions</span>
+          <label className="flex items-start gap-2">
+            <input
+              type="checkbox"
+              className="mt-1"
+              checked={p.mentions === true}
+              onChange={(e) => set({ mentions: e.target.checked ? true : null })}
+            />
+            <span>
+              Whoever is mentioned in a note is told, and may look
+              <span className="block text-sm text-soft">
+                By @ and their name, as in “@Ada Byrne, does this fit?”. They see the request as whoever asked
+                for it does, what is written beside it, and nothing that is hidden there.
+              </span>
+            </span>
+          </label>
+        </div>
       )}
       <div className={row}>
         <span className={label}>Owners</span>

@@ -482,6 +482,8 @@ export interface components {
       };
       keepPersonalDays?: number;
       keepFilesDays?: number;
+      /** @constant */
+      mentions?: true;
       starts: components["schemas"]["Start"][];
       fields: components["schemas"]["Field"][];
       access: {
@@ -4718,6 +4720,7 @@ export interface components {
             } | null;
             keepPersonalDays?: number | null;
             keepFilesDays?: number | null;
+            mentions?: true | null;
           };
         }
       | {

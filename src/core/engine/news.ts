@@ -44,7 +44,7 @@ export interface NewsFacts {
   /** For who asked. */
   "held up": { step: string };
   ended: { status: "finished" | "cancelled"; result: string };
-  /** Somebody mentioned them in a note on a record, which was called so then. */
+  /** Somebody mentioned them in a note on a request, by its number, or on a record, which was called so then. */
   mentioned: { by: string; on: string };
 }
 export type NewsKind = keyof NewsFacts;

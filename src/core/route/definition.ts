@@ -76,6 +76,8 @@ export interface ProcessDefinition {
   keepPersonalDays?: number;
   /** Days after its end for which a request keeps its files; for good when absent. */
   keepFilesDays?: number;
+  /** Whoever is mentioned by @ in a note is told, and may look at the request as it was sent. */
+  mentions?: true;
   samples: Sample[];
   /** Other processes hand to it; nobody asks for it. It has no starts, and its fields say what is handed in and back. */
   procedure?: true;

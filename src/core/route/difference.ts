@@ -69,6 +69,7 @@ export function differences(before: ProcessDefinition, after: ProcessDefinition,
     "listed",
     "keepPersonalDays",
     "keepFilesDays",
+    "mentions",
   ] as const)
     if (JSON.stringify(before[k]) !== JSON.stringify(after[k]))
       out.push({ what: "process", how: "changed", name: k });

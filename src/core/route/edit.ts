@@ -36,6 +36,7 @@ export type Edit =
             | "listed"
             | "keepPersonalDays"
             | "keepFilesDays"
+            | "mentions"
         ]?: ProcessDefinition[K] | null;
       };
     }

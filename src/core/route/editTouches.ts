@@ -39,6 +39,7 @@ const PROPERTY: Readonly<Record<string, string>> = {
   options: "choices",
   keepPersonalDays: "how long personal values are kept",
   keepFilesDays: "how long files are kept",
+  mentions: "whether mentioned people may look",
 };
 
 const TEXTS = "texts";

@@ -16,7 +16,7 @@ export const NEWS_KINDS: Record<NewsKind, string> = {
   "held up": "A request of mine is held up",
   "not delivered": "Mail of a process I own could not be delivered",
   ended: "A request of mine has ended",
-  mentioned: "I am mentioned in a note on a record",
+  mentioned: "I am mentioned in a note",
 };
 
 /** How news reads. */

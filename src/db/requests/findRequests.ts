@@ -25,6 +25,14 @@ export const MINE = `
             )
             union
             (
+              select request_id
+              from request_mention
+              where person_id = $1
+              order by request_id desc
+              limit 500
+            )
+            union
+            (
               select r.id
               from
                 process_owner o
@@ -68,6 +76,11 @@ export const findRequests = async (
                     select 1
                     from task_candidate c
                     where c.request_id = r.id and c.person_id = $1
+                  )
+                  or exists (
+                    select 1
+                    from request_mention m
+                    where m.request_id = r.id and m.person_id = $1
                   )
                 )
             )

@@ -204,6 +204,9 @@ export async function requestSeen(
           select distinct case when t.purpose in ('changes', 'question') then regexp_replace(t.step_id, '[^~]*$', '${START}') else t.step_id end
           from task_candidate c join task t on t.request_id = c.request_id and t.id = c.task_id
           where c.request_id = r.id and c.person_id = $2
+          union
+          -- So does whoever was mentioned.
+          select '${START}' from request_mention where request_id = r.id and person_id = $2
         ) as steps,
         ${trail ? ALL_EVENTS : "null"} as events,
         ${trail ? LETTERS : "'[]'::json"} as letters,
@@ -255,6 +258,8 @@ export const tookPart = async (db: Db, request: string, person: string): Promise
         select distinct t.step_id
         from task t join task_candidate c on c.request_id = t.request_id and c.task_id = t.id
         where t.request_id = $1 and c.person_id = $2
+        union
+        select '${START}' from request_mention where request_id = $1 and person_id = $2
       `,
       [request, person],
     )

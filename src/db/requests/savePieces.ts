@@ -180,3 +180,13 @@ export const BEYOND_JOBS = `,
       ) z
   ) as beyond
 `;
+
+/** Whoever was mentioned may look at it from now on. */
+export const MENTIONED = `
+  mn as (
+    insert into request_mention (request_id, person_id, by_person, at)
+    select r.id, m.person, x.j ->> 'by', m.at
+    from r, x, jsonb_to_recordset(x.j -> 'mentions') as m (person text, at timestamptz)
+    on conflict do nothing
+  ),
+`;

@@ -17,7 +17,7 @@ import { EVENT, storedPart, storedState } from "@/formats";
 import { jobSpecs, type Job } from "../jobs";
 import { at, type Db } from "../pool";
 import type { Cause } from "../recordStarts";
-import { BEYOND, BEYOND_JOBS, DROPPED, PUT, WATCHED, WRITTEN } from "./savePieces";
+import { BEYOND, BEYOND_JOBS, DROPPED, MENTIONED, PUT, WATCHED, WRITTEN } from "./savePieces";
 import { tickOf } from "./tick";
 
 export interface NewRequest {
@@ -151,6 +151,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
   const touched = c.changes.tasks.map((t) => t.id);
   const watches = c.changes.watches.length > 0;
   const mails = c.mails.length > 0;
+  const mentions = c.news.filter((n) => n.kind === "mentioned");
   const timers = c.changes.setTimers.map((t) => ({ id: t.id, due_at: at(t.at) }));
   const row =
     c.id === null
@@ -226,6 +227,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
       timers,
       cleared: c.changes.clearTimers,
       ...(watches ? { watches: c.changes.watches } : {}),
+      ...(mentions.length > 0 ? { mentions: mentions.map((n) => ({ person: n.to, at: at(lastAt) })) } : {}),
       ...(mails ? { mails: c.mails.map(({ asks, ...m }) => ({ ...m, ...asks, at: at(lastAt) })) } : {}),
       answered: c.answered,
       news: c.news.map((n) => ({ ...n, person: n.to, at: at(lastAt) })),
@@ -276,7 +278,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
           ...(parts ? [Object.keys({ ...c.before?.scopes, ...s.scopes }), parts.gone] : []),
         ];
   const { rows } = await db.query({
-    name: `save-${c.id === null ? "new-" : ""}request${parts ? "-in-parts" : ""}${watches ? "-watching" : ""}${mails ? "-writing" : ""}${c.beyond ? "-beyond" : ""}`,
+    name: `save-${c.id === null ? "new-" : ""}request${parts ? "-in-parts" : ""}${watches ? "-watching" : ""}${mails ? "-writing" : ""}${mentions.length > 0 ? "-mentioning" : ""}${c.beyond ? "-beyond" : ""}`,
     text: `
       with
         r as (${row}),
@@ -285,6 +287,7 @@ export async function saveRequest(db: Db, c: RequestChange): Promise<string | nu
         ${parts ? PUT : ""}
         ${watches ? WATCHED : ""}
         ${mails ? WRITTEN : ""}
+        ${mentions.length > 0 ? MENTIONED : ""}
         ev as (
           insert into request_event (request_id, seq, type, at, by_person, via, body, format)
           select r.id, e.seq, e.type, e.at, e.by_person, e.via, e.body, ${EVENT.newest}

@@ -52,6 +52,7 @@ export const deliver = defineView(
           answered: null,
           by: c.actor,
           beyond: d.beyond,
+          mentioned: [],
         },
       );
     });

@@ -212,6 +212,8 @@ interface Keep {
   by: Actor;
   /** Those who have news by other ways than the screen. */
   beyond: ReadonlySet<string>;
+  /** Whom its notes mention, who may look at it by that. */
+  mentioned: readonly News[];
 }
 /** A letter to somebody outside who follows their request: they read no notices. */
 function toFollower(
@@ -289,7 +291,7 @@ export async function keep(db: Db, c: Carried, k: Keep): Promise<string | null> 
     },
   };
   const others = all.filter((n) => !isTheirs(n));
-  const news = others.filter((n) => n.to === null || !isOutside(n.to));
+  const news = [...others.filter((n) => n.to === null || !isOutside(n.to)), ...k.mentioned];
   const mails = [
     ...arrival(c, k),
     ...c.told.flatMap((t) => (t.mail ? mailsOf(t, t.mail, k) : [])),

@@ -87,6 +87,7 @@ export async function makeRequest(db: Db, row: ReleaseRow, m: Making): Promise<S
     answered: null,
     by: actor ?? SYSTEM,
     beyond: d.beyond,
+    mentioned: [],
   });
   if (id === null) throw new Error(`request ${number} was not written`);
   const named = idsNamed("file", release.definition.fields, done.state.data);

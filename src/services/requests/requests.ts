@@ -36,6 +36,7 @@ import { attachFiles } from "../files/attachFiles";
 import { idsNamed } from "../kernel/idsNamed";
 import { carry, carryLightly } from "./carry";
 import { keep, type Consequences, type Occasion } from "./keep";
+import { mentionedIn } from "./mentioned";
 import { makeRequest, type Started } from "./makeRequest";
 import { pressable, pressed, type Press } from "./pressed";
 import { proceduresAtHand } from "./proceduresAtHand";
@@ -221,7 +222,10 @@ async function perform(
   if (fresh.length > 0 && !locked) return null;
   const answered = command.type === "answer" ? command.task : null;
   if (done.events.length > 0) {
-    const how = { release, procedures, row, fresh: null, occasion, answered, by: c.actor, beyond: d.beyond };
+    const { number } = row;
+    const mentioned = mentionedIn(d, release, { number, events: done.events }, c.actor);
+    const who = { by: c.actor, beyond: d.beyond, mentioned };
+    const how = { release, procedures, row, fresh: null, occasion, answered, ...who };
     const kept = await keep(db, done, how);
     if (!kept) return null;
   }

@@ -79,6 +79,8 @@ export interface TaskView {
   backTo: string | null;
   /** Who asked for the request, where they can be asked something; null for nobody, or the reader. */
   asker: { id: string; name: string } | null;
+  /** Whether whoever its notes mention is told, and may look. */
+  mentions: boolean;
   /** Who asked for changes, and for which. */
   wants: { by: string | null; note: string } | null;
   answers: {
@@ -192,6 +194,7 @@ export const taskView = defineUseCase(
       proposed: task.proposed ? { ...task.proposed, by: name(task.proposed.by) } : null,
       backTo: again ? name(again.to.person) : null,
       asker: askerOf(d, state, c.actor.id),
+      mentions: loaded.release.definition.mentions === true,
       wants: task.purpose === "changes" ? wanted(state, task, name) : null,
       answers: answersOf(release, task).map((a) => ({
         id: a.id,

@@ -1,6 +1,7 @@
 import { useRouter } from "next/navigation";
 import type { AnswersAt } from "@/core/form";
 import { Banner, Button } from "@/ui";
+import { PersonPicker } from "../../../../shell/PersonPicker";
 import { TONE_LOOK } from "../../../../shell/toneLook";
 
 /** One way to answer, and what comes of it in words. */
@@ -37,7 +38,13 @@ interface Props {
   /** Absent where nobody can be asked anything. */
   onAsk?(): void;
   placeholder: string;
+  /** Whether whoever the note mentions is told. */
+  mentions: boolean;
 }
+
+/** A note with somebody mentioned at its end. */
+const mentioning = (note: string, name: string): string =>
+  `${note}${note === "" || /\s$/.test(note) ? "" : " "}@${name} `;
 
 /** The note and the answers of a task. */
 export function AnswerBar(p: Props) {
@@ -94,6 +101,22 @@ export function AnswerBar(p: Props) {
         onChange={(e) => p.onNote(e.target.value)}
         placeholder={p.placeholder}
       />
+      {p.mentions && (
+        <div className="mb-2 flex max-w-3xl flex-wrap items-center gap-x-3 gap-y-1 text-sm text-soft">
+          <span>
+            <label htmlFor="mention">Mention somebody</label>: they are told, and may look at the request
+          </span>
+          <span className="w-56">
+            <PersonPicker
+              id="mention"
+              label="Mention somebody"
+              value={null}
+              placeholder="Choose a colleague"
+              onPick={(o) => o && p.onNote(mentioning(p.note, o.name))}
+            />
+          </span>
+        </div>
+      )}
       <div className="flex flex-wrap items-start gap-3">
         {(p.ended ? p.answers : []).map((a) => (
           <div key={a.id}>

@@ -40,6 +40,8 @@ interface Props {
   question: string;
   /** Whether something is signed here, which nobody else does for a while. */
   signs?: boolean;
+  /** Whether whoever the note mentions is told. */
+  mentions?: boolean;
   /** Who made the request, where they can be asked something; undefined where nobody is asked from here. */
   asker?: { id: string; name: string } | null;
 }
@@ -64,6 +66,7 @@ export function AnswerForm({
   draftAt,
   question,
   signs = false,
+  mentions = false,
   asker,
 }: Props) {
   const router = useRouter();
@@ -211,6 +214,7 @@ export function AnswerForm({
           ? "What you say: everybody who sees the request can read it"
           : "Note: everybody who sees the request can read it"
       }
+      mentions={mentions}
     />
   );
   return (

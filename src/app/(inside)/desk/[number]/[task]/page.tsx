@@ -144,6 +144,7 @@ export default async function TaskPage({ params, searchParams }: Props) {
           person={actor.id}
           question={HEADING[v.task.purpose]}
           signs={v.paper !== null}
+          mentions={v.mentions}
           {...(v.asked ? {} : { asker: v.asker })}
         />
         {v.caller && (
