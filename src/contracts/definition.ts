@@ -12,7 +12,7 @@ import { START_SCHEMAS } from "@/starts/schemas";
 import { STEP_SCHEMAS } from "@/steps/schemas";
 import { field, formData, stepForm } from "./form";
 import { document } from "./document";
-import { ladder } from "./asking";
+import { ladder, limit } from "./asking";
 import { letter } from "./letter";
 import { id, oneOf, short, template } from "./pieces";
 import type { StepList } from "./stepList";
@@ -66,6 +66,7 @@ export const settings = {
   keepPersonalDays: z.int().min(0).max(36_500).optional(),
   keepFilesDays: z.int().min(0).max(36_500).optional(),
   mentions: z.literal(true).optional(),
+  limit: limit.optional(),
 };
 
 export const processDefinition: z.ZodType<ProcessDefinition> = z

@@ -1,9 +1,9 @@
 "use client";
 import { useMemo, type ReactNode } from "react";
-import { RouteScopes, type ProcessDefinition } from "@/core/route";
+import { RouteScopes, type Limit, type ProcessDefinition } from "@/core/route";
 import { KINDS } from "@/kinds";
 import { Select } from "@/ui";
-import { TemplateCell, TextCell, useDraft } from "./parts";
+import { SpanLimit, TemplateCell, TextCell, useDraft } from "./parts";
 
 const row = "grid grid-cols-[minmax(8rem,12rem)_minmax(0,1fr)] items-start gap-x-4";
 const label = "pt-1.5 text-soft";
@@ -66,6 +66,7 @@ export function About({ owners, children }: { owners: ReactNode; children: React
         keepPersonalDays: number | null;
         keepFilesDays: number | null;
         mentions: true | null;
+        limit: Limit | null;
         mailbox: string | null;
         listed: ProcessDefinition["listed"] | null;
       }
@@ -246,6 +247,22 @@ export function About({ owners, children }: { owners: ReactNode; children: React
           </DaysKept>
         </>
       )}
+      <div className={row}>
+        <span className={label}>Limit</span>
+        <div>
+          <SpanLimit
+            id=""
+            limit={p.limit}
+            scope={scope}
+            of={p.procedure ? "the whole procedure" : "the whole request"}
+            onPut={(limit) => set({ limit })}
+          />
+          <p className="text-sm text-soft">
+            By when all of it is to be done, from when it {p.procedure ? "is come to" : "was made"}; steps and
+            parts of the route have limits of their own.
+          </p>
+        </div>
+      </div>
       {!p.procedure && (
         <div className={row}>
           <span className={label}>Mentions</span>

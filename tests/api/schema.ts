@@ -484,6 +484,7 @@ export interface components {
       keepFilesDays?: number;
       /** @constant */
       mentions?: true;
+      limit?: components["schemas"]["Limit"];
       starts: components["schemas"]["Start"][];
       fields: components["schemas"]["Field"][];
       access: {
@@ -573,6 +574,231 @@ export interface components {
       /** @constant */
       procedure?: true;
     };
+    Limit: {
+      from?:
+        | {
+            /** @constant */
+            by: "start";
+          }
+        | {
+            /** @enum {string} */
+            by: "day" | "moment";
+            formula: string;
+          };
+      rules?: {
+        when: string;
+        length:
+          | components["schemas"]["Length"]
+          | {
+              /** @constant */
+              by: "count";
+              formula: string;
+              most?: components["schemas"]["Length"];
+              /** @enum {string} */
+              unit: "working days" | "working hours" | "days" | "hours" | "minutes";
+            }
+          | {
+              /** @constant */
+              by: "lasting";
+              formula: string;
+              most?: components["schemas"]["Length"];
+            }
+          | {
+              /** @constant */
+              by: "day";
+              formula: string;
+              most?: components["schemas"]["Length"];
+            }
+          | {
+              /** @constant */
+              by: "moment";
+              formula: string;
+              most?: components["schemas"]["Length"];
+            };
+      }[];
+      otherwise: components["schemas"]["Length"];
+      rungs: {
+        id: string;
+        /** @enum {string} */
+        when: "before" | "at" | "after";
+        length?: components["schemas"]["Length"];
+        if?: string;
+        every?: components["schemas"]["Length"];
+        times?: number;
+        action:
+          | {
+              /** @constant */
+              do: "remind";
+            }
+          | {
+              /** @constant */
+              do: "tell";
+              who: components["schemas"]["Rule"];
+              subject?: string;
+              text: string;
+              letter?: string;
+            }
+          | {
+              /** @constant */
+              do: "add";
+              who: components["schemas"]["Rule"];
+            }
+          | {
+              /** @constant */
+              do: "hand over";
+              to: components["schemas"]["Rule"];
+            }
+          | {
+              /** @constant */
+              do: "answer";
+              answer: string;
+              note: string;
+            };
+      }[];
+      ladder?: string;
+      /** @enum {string} */
+      still?: "asker" | "anybody";
+    };
+    Length: {
+      amount: number;
+      /** @enum {string} */
+      unit: "working days" | "working hours" | "days" | "hours" | "minutes";
+    };
+    Rule:
+      | {
+          /** @constant */
+          by: "requester";
+        }
+      | {
+          /** @constant */
+          by: "person";
+          person: string;
+          others?: string[];
+        }
+      | {
+          /** @constant */
+          by: "group";
+          group: string;
+        }
+      | {
+          /** @constant */
+          by: "duty";
+          duty: string;
+          place?: string;
+        }
+      | {
+          /** @constant */
+          by: "manager";
+          of?: string;
+          levels?: number;
+          until?:
+            | {
+                title: string;
+              }
+            | {
+                level: number;
+              };
+          /** @constant */
+          line?: true;
+        }
+      | {
+          /** @constant */
+          by: "head";
+          of?: string;
+        }
+      | {
+          /** @constant */
+          by: "people";
+          where: string;
+        }
+      | {
+          /** @constant */
+          by: "answered";
+          step: string;
+          others?: string[];
+        }
+      | {
+          /** @constant */
+          by: "formula";
+          formula: string;
+        }
+      | {
+          /** @constant */
+          by: "outside";
+          to: string;
+          name?: string;
+        }
+      | {
+          /** @constant */
+          by: "several";
+          /** @enum {string} */
+          take: "first" | "all";
+          of: components["schemas"]["PlainRule"][];
+        };
+    PlainRule:
+      | {
+          /** @constant */
+          by: "requester";
+        }
+      | {
+          /** @constant */
+          by: "person";
+          person: string;
+          others?: string[];
+        }
+      | {
+          /** @constant */
+          by: "group";
+          group: string;
+        }
+      | {
+          /** @constant */
+          by: "duty";
+          duty: string;
+          place?: string;
+        }
+      | {
+          /** @constant */
+          by: "manager";
+          of?: string;
+          levels?: number;
+          until?:
+            | {
+                title: string;
+              }
+            | {
+                level: number;
+              };
+          /** @constant */
+          line?: true;
+        }
+      | {
+          /** @constant */
+          by: "head";
+          of?: string;
+        }
+      | {
+          /** @constant */
+          by: "people";
+          where: string;
+        }
+      | {
+          /** @constant */
+          by: "answered";
+          step: string;
+          others?: string[];
+        }
+      | {
+          /** @constant */
+          by: "formula";
+          formula: string;
+        }
+      | {
+          /** @constant */
+          by: "outside";
+          to: string;
+          name?: string;
+        };
     Start:
       | {
           id: string;
@@ -3263,232 +3489,8 @@ export interface components {
             id: string;
             steps: components["schemas"]["__schema0"];
           }[];
+          limit?: components["schemas"]["Limit"];
         };
-    Rule:
-      | {
-          /** @constant */
-          by: "requester";
-        }
-      | {
-          /** @constant */
-          by: "person";
-          person: string;
-          others?: string[];
-        }
-      | {
-          /** @constant */
-          by: "group";
-          group: string;
-        }
-      | {
-          /** @constant */
-          by: "duty";
-          duty: string;
-          place?: string;
-        }
-      | {
-          /** @constant */
-          by: "manager";
-          of?: string;
-          levels?: number;
-          until?:
-            | {
-                title: string;
-              }
-            | {
-                level: number;
-              };
-          /** @constant */
-          line?: true;
-        }
-      | {
-          /** @constant */
-          by: "head";
-          of?: string;
-        }
-      | {
-          /** @constant */
-          by: "people";
-          where: string;
-        }
-      | {
-          /** @constant */
-          by: "answered";
-          step: string;
-          others?: string[];
-        }
-      | {
-          /** @constant */
-          by: "formula";
-          formula: string;
-        }
-      | {
-          /** @constant */
-          by: "outside";
-          to: string;
-          name?: string;
-        }
-      | {
-          /** @constant */
-          by: "several";
-          /** @enum {string} */
-          take: "first" | "all";
-          of: components["schemas"]["PlainRule"][];
-        };
-    PlainRule:
-      | {
-          /** @constant */
-          by: "requester";
-        }
-      | {
-          /** @constant */
-          by: "person";
-          person: string;
-          others?: string[];
-        }
-      | {
-          /** @constant */
-          by: "group";
-          group: string;
-        }
-      | {
-          /** @constant */
-          by: "duty";
-          duty: string;
-          place?: string;
-        }
-      | {
-          /** @constant */
-          by: "manager";
-          of?: string;
-          levels?: number;
-          until?:
-            | {
-                title: string;
-              }
-            | {
-                level: number;
-              };
-          /** @constant */
-          line?: true;
-        }
-      | {
-          /** @constant */
-          by: "head";
-          of?: string;
-        }
-      | {
-          /** @constant */
-          by: "people";
-          where: string;
-        }
-      | {
-          /** @constant */
-          by: "answered";
-          step: string;
-          others?: string[];
-        }
-      | {
-          /** @constant */
-          by: "formula";
-          formula: string;
-        }
-      | {
-          /** @constant */
-          by: "outside";
-          to: string;
-          name?: string;
-        };
-    Limit: {
-      from?:
-        | {
-            /** @constant */
-            by: "start";
-          }
-        | {
-            /** @enum {string} */
-            by: "day" | "moment";
-            formula: string;
-          };
-      rules?: {
-        when: string;
-        length:
-          | components["schemas"]["Length"]
-          | {
-              /** @constant */
-              by: "count";
-              formula: string;
-              most?: components["schemas"]["Length"];
-              /** @enum {string} */
-              unit: "working days" | "working hours" | "days" | "hours" | "minutes";
-            }
-          | {
-              /** @constant */
-              by: "lasting";
-              formula: string;
-              most?: components["schemas"]["Length"];
-            }
-          | {
-              /** @constant */
-              by: "day";
-              formula: string;
-              most?: components["schemas"]["Length"];
-            }
-          | {
-              /** @constant */
-              by: "moment";
-              formula: string;
-              most?: components["schemas"]["Length"];
-            };
-      }[];
-      otherwise: components["schemas"]["Length"];
-      rungs: {
-        id: string;
-        /** @enum {string} */
-        when: "before" | "at" | "after";
-        length?: components["schemas"]["Length"];
-        if?: string;
-        every?: components["schemas"]["Length"];
-        times?: number;
-        action:
-          | {
-              /** @constant */
-              do: "remind";
-            }
-          | {
-              /** @constant */
-              do: "tell";
-              who: components["schemas"]["Rule"];
-              subject?: string;
-              text: string;
-              letter?: string;
-            }
-          | {
-              /** @constant */
-              do: "add";
-              who: components["schemas"]["Rule"];
-            }
-          | {
-              /** @constant */
-              do: "hand over";
-              to: components["schemas"]["Rule"];
-            }
-          | {
-              /** @constant */
-              do: "answer";
-              answer: string;
-              note: string;
-            };
-      }[];
-      ladder?: string;
-      /** @enum {string} */
-      still?: "asker" | "anybody";
-    };
-    Length: {
-      amount: number;
-      /** @enum {string} */
-      unit: "working days" | "working hours" | "days" | "hours" | "minutes";
-    };
     AskMail: {
       subject: string;
       text: string;
@@ -4699,6 +4701,7 @@ export interface components {
             id: string;
             steps: components["schemas"]["__schema0"];
           }[];
+          limit?: components["schemas"]["Limit"];
         };
     Edit:
       | {
@@ -4721,6 +4724,7 @@ export interface components {
             keepPersonalDays?: number | null;
             keepFilesDays?: number | null;
             mentions?: true | null;
+            limit?: components["schemas"]["Limit"] | null;
           };
         }
       | {

@@ -14,6 +14,7 @@ import type { CompiledRelease } from "./release";
 import { isEnded, isOpen, type RequestState } from "./state";
 import { stepTurn } from "./stepTurn";
 import { ask, endQuestions } from "./questions";
+import { keepSpans } from "./spans";
 import { lookAgain } from "./lookAgain";
 import { notDelivered } from "./notDelivered";
 import { replied } from "./replied";
@@ -92,11 +93,12 @@ export function decideAndName(
 
 /**
  * Carries out a command; whoever has come to be kept apart by it is asked no more, nor is what was asked beside a task that
- * is over.
+ * is over, and limits of parts follow where it stands now.
  */
 function carryOut(turn: Turn, c: Command): Refusal | null {
   const refused = carriedOut(turn, c) ?? askInstead(turn);
   if (!refused) endQuestions(turn);
+  if (!refused) keepSpans(turn);
   return refused;
 }
 

@@ -10,6 +10,7 @@ import type {
   Outsider,
   Run,
   Sleep,
+  Span,
   StuckReason,
   Task,
   Timer,
@@ -195,6 +196,9 @@ export type EventBody =
    * belongs to, null where that is the request's or has ended; the token stands beside all and goes no further.
    */
   | { type: "list sent out"; token: string; step: string; of: string; list: string; round: string | null }
+  /** The limit of a part, or of the whole, begins to run; `unclear`: it cannot be worked out, and there is none. */
+  | { type: "span opened"; span: Span; why?: Clause[]; unclear?: StuckReason }
+  | { type: "span closed"; span: string; step: string }
   | { type: "timer set"; timer: Timer }
   | { type: "timer cleared"; timer: string }
   | {

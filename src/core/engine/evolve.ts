@@ -412,6 +412,10 @@ function step(state: RequestState, e: RequestEvent, own: WeakSet<object> | null)
       return withLimit(s, unstopped(s.visits[e.visit], e.due));
     case "timer set":
       return { ...s, timers: put(s.timers, e.timer.id, e.timer) };
+    case "span opened":
+      return { ...s, lastId: grown(e.span.id), spans: { ...s.spans, [e.span.id]: e.span } };
+    case "span closed":
+      return { ...s, spans: without(s.spans ?? {}, e.span) };
     case "timer cleared":
     case "rung fired":
       return { ...s, timers: without(s.timers, e.timer) };

@@ -1,12 +1,12 @@
-import { rungKind, type Receiver } from "../kinds";
-import { writtenText } from "../letter";
+import { rungKind } from "../kinds";
 import { choicesOf, conclude } from "./answer";
 import { rungPlaces, type Limit } from "../route";
 import { peopleOf, receiversOf, withCover, type Bar } from "./assign";
 import { barFor } from "./bar";
 import { moveTask } from "./handOver";
-import { composeLetter } from "./composeLetter";
+import { fireSpan } from "./fireSpan";
 import { limitOf, rungsOf } from "./ladder";
+import { letterToSend } from "./letterToSend";
 import { ladderOwner } from "./release";
 import { scopeOfText } from "./scopeOfText";
 import { isOpen, type Candidate, type StuckReason } from "./state";
@@ -20,6 +20,8 @@ import { wake } from "./walk";
 export function timeReached(turn: Turn, id: string) {
   const timer = turn.state.timers[id];
   if (timer && turn.state.sleeps[timer.visit]) return wake(turn, timer.visit);
+  const span = timer && turn.state.spans?.[timer.visit];
+  if (span) return fireSpan(turn, timer, span);
   const visit = timer ? turn.state.visits[timer.visit] : undefined;
   const step = visit ? turn.release.places.get(visit.step)?.step : undefined;
   const limit = step ? limitOf(turn, step) : undefined;
@@ -172,18 +174,4 @@ function ladderAt(turn: Turn, { ladder }: Limit, here: At): At {
   if (ladder === undefined) return here;
   const owner = ladderOwner(ladder);
   return { step: owner, scope: scopeOfText(turn, owner, here.scope) };
-}
-
-/** A letter to people, as a step would send it. */
-function letterToSend(turn: Turn, at: At, id: string, to: readonly Receiver[]) {
-  const { subject, hidden, letter } = composeLetter(turn, at, id);
-  const mail = {
-    to: [...to],
-    copy: [],
-    blind: [],
-    files: [],
-    letter,
-    ...(hidden ? { hidden: true as const } : {}),
-  };
-  return { people: [], subject, text: writtenText(letter.parts), mail };
 }

@@ -165,6 +165,10 @@ function forgotten(
         return any && e.unclear ? { ...e, unclear: forgetReason(e.unclear) } : e;
       case "step did":
         return forgetWhy(e, reads);
+      case "span opened": {
+        const told = forgetWhy(e, reads);
+        return any && told.unclear ? { ...told, unclear: forgetReason(told.unclear) } : told;
+      }
       case "visit opened": {
         const { offers, letter } = e.visit;
         const why = forgetWhy(e, reads);
@@ -240,6 +244,7 @@ function forgotten(
       case "task closed":
       case "visit given up":
       case "changes sent":
+      case "span closed":
       case "timer set":
       case "timer cleared":
       case "request finished":

@@ -48,6 +48,7 @@ export { turnsGiven, type TurnGiven } from "./turnsGiven";
 export { NeedsWhole } from "./needsWhole";
 export { outsiderName, outsiderOf } from "./outsiders";
 export { SAID } from "./questions";
+export { spanLimit } from "./spans";
 export { Turn, type At } from "./turn";
 export { handedIn } from "./handedIn";
 export { valuesBack } from "./readyCall";

@@ -83,9 +83,14 @@ export const heldBy = (p: Pick<Maps, "tokens" | "tasks" | "timers" | "pending" |
   ...Object.values(p.calls).flatMap((c) => heldBy(c.state).map((id) => inCall(c.id, id))),
 ];
 
-/** The earliest limit of what waits for somebody; null for none. */
-export function dueOf({ tasks, calls }: Pick<RequestState, "tasks" | "calls">): number | null {
+/** The earliest limit of what waits for somebody, or of what it is in; null for none. */
+export function dueOf({
+  tasks,
+  calls,
+  spans = {},
+}: Pick<RequestState, "tasks" | "calls" | "spans">): number | null {
   let due: number | null = null;
+  for (const s of Object.values(spans)) if (s.due !== null && (due === null || s.due < due)) due = s.due;
   for (const { state } of Object.values(calls)) {
     const inner = dueOf(state);
     if (inner !== null && (due === null || inner < due)) due = inner;

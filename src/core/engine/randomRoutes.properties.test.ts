@@ -4,7 +4,7 @@ import fc from "fast-check";
 import type { FormData } from "../form";
 import { problemsOf } from "../problems";
 import { flowOf } from "../route";
-import { isEnded, type RequestEvent } from ".";
+import { isEnded, isOpen, levelsOf, type RequestEvent } from ".";
 import { OFFICE_HOURS } from "./testOffice";
 import { build, shape, type Shape } from "./testRoutes";
 import { answerTo, ROWS, Run, someRows } from "./testRun";
@@ -25,9 +25,41 @@ function wentAsTheRouteLeads({ release, events }: Run) {
   });
 }
 
+/**
+ * Limits of parts by what people see: a part of which somebody has something has one that runs, once for whoever came into
+ * it; one that nobody and nothing is in any more has none, nor anything of its ladder; and no moment of a ladder comes twice.
+ */
+function partsRun({ release, state, events, procedures }: Run): number {
+  let open = 0;
+  for (const { state: s, calls } of levelsOf(state)) {
+    const at = calls.length === 0 ? release : procedures.byId(calls.at(-1)!.release)!;
+    const partsOf = (step: string) => {
+      const owners = at.places.get(step)?.owners.map((o) => o.step) ?? [];
+      return owners.some((o) => o.kind === "for each") ? [] : owners.filter((o) => o.kind === "part");
+    };
+    const spans = Object.values(s.spans ?? {});
+    open += spans.length;
+    const ended = isEnded(s);
+    for (const t of Object.values(s.tasks))
+      if (isOpen(t) && !ended && t.scope === undefined && !s.tokens[t.token]?.errand)
+        for (const p of partsOf(t.step))
+          expect([p.id, spans.some((x) => x.step === p.id)]).toEqual([p.id, true]);
+    for (const x of spans) {
+      const inside = Object.values(s.tokens).some((t) => partsOf(t.step).some((p) => p.id === x.step));
+      expect([x.step, inside, ended]).toEqual([x.step, true, false]);
+    }
+    const known = new Set([...Object.keys(s.visits), ...Object.keys(s.sleeps), ...spans.map((x) => x.id)]);
+    expect(Object.values(s.timers).filter((t) => !known.has(t.visit))).toEqual([]);
+    expect(new Set(spans.map((x) => `${x.step} ${x.token}`)).size).toBe(spans.length);
+  }
+  const fired = events.flatMap((e) => (e.type === "rung fired" ? [e.timer] : []));
+  expect(fired).toHaveLength(new Set(fired).size);
+  return open;
+}
+
 it("random routes under random commands stay sound, and end when everybody agrees", () => {
   let commands = 0;
-  let [early, stayed] = [0, 0];
+  let [early, stayed, spanned] = [0, 0, 0];
   let [ended, off, nested] = [0, 0, 0];
   fc.assert(
     fc.property(
@@ -49,10 +81,12 @@ it("random routes under random commands stay sound, and end when everybody agree
         for (let k = 0; k < 25 && !isEnded(run.state); k++) {
           run.random(pick);
           commands++;
+          spanned += partsRun(run);
           if (k % 5 === 0) mustHold(run.state, run.events);
         }
         mustHold(run.state, run.events);
         expect(run.finish()).toBe(true);
+        partsRun(run);
         mustHold(run.state, run.events);
         wentAsTheRouteLeads(run);
         stayed += run.stayed;
@@ -67,6 +101,7 @@ it("random routes under random commands stay sound, and end when everybody agree
     { seed: 20261, numRuns: 300, endOnFailure: true },
   );
   expect(commands).toBeGreaterThan(3000);
+  expect(spanned).toBeGreaterThan(100);
   expect(early).toBeGreaterThan(7);
   expect([ended > 100, off > 5, nested > 70]).toEqual([true, true, true]);
   expect(stayed).toBeGreaterThan(14);

@@ -293,6 +293,17 @@ export type EngineReason =
   /** What is to be signed there was not drawn up. `document` is the name of the step that does. */
   | { code: "nothing-to-sign"; data: { step: string; document: string } };
 
+/** A part of the route that is under way, or the whole request, which has a limit of its own; its timers stand under its id. */
+export interface Span {
+  id: string;
+  /** The part; empty for the whole request. */
+  step: string;
+  /** The token that is in it; null for the whole. */
+  token: string | null;
+  openedAt: number;
+  due: number | null;
+}
+
 /** Somebody who does not work here, as whoever asks them knows them. */
 export interface Outsider {
   name: string;
@@ -344,6 +355,8 @@ export interface RequestState extends ScopeValues {
   chose?: readonly { step: string; scope: string | null; by: string }[];
   /** People outside whom it asks, by their accounts; absent for none. */
   outsiders?: Readonly<Record<string, Outsider>>;
+  /** Limits of parts and of the whole that run; absent where there never were any. */
+  spans?: Readonly<Record<string, Span>>;
   /** Sleeps that wait for something to come; absent for none. */
   awaits?: number;
   stuck: readonly Stuck[];

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import type { Field } from "../form";
 import { portsOf } from "../kinds";
-import type { ProcessDefinition, Step, StepOf } from "../route";
+import type { Limit, ProcessDefinition, Step, StepOf } from "../route";
 
 /** A random route as a tree of plain choices; ids are given when it is built. */
 export type Shape =
@@ -99,6 +99,12 @@ export const shape: fc.Arbitrary<Shape> = fc.letrec<{ shape: Shape; list: Shape[
 
 /** Procedures by key, made on the way. */
 export type Made = Record<string, ProcessDefinition[]>;
+
+/** The limit of every part: nothing of what is gone through hangs on it. */
+const OF_PART: Limit = {
+  otherwise: { amount: 5, unit: "hours" },
+  rungs: [{ id: "late", when: "at", action: { do: "remind" } }],
+};
 
 export function build(shapes: Shape[], made: Made = {}): ProcessDefinition {
   let n = 0;
@@ -273,7 +279,7 @@ export function build(shapes: Shape[], made: Made = {}): ProcessDefinition {
         } as Step;
       }
       case "part":
-        return { ...base, kind: "part", bodies: [{ id: "body", steps: list(x.body) }] };
+        return { ...base, kind: "part", bodies: [{ id: "body", steps: list(x.body) }], limit: OF_PART };
       case "rows": {
         const of = { id: "r", lines: "rows" };
         const deeds = [

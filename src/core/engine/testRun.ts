@@ -71,7 +71,7 @@ export class Run {
   stayed = 0;
   at = T0;
   release;
-  private readonly procedures;
+  readonly procedures;
   constructor(shapes: Shape[]) {
     const made: Made = {};
     this.release = compileRelease(build(shapes, made), {}, KINDS);

@@ -58,7 +58,9 @@ export function mustHold(state: RequestState, events: RequestEvent[]) {
   }
   limitsHold(state);
   for (const timer of Object.values(state.timers))
-    expect(state.visits[timer.visit] ?? state.sleeps[timer.visit]).toBeDefined();
+    expect(
+      state.visits[timer.visit] ?? state.sleeps[timer.visit] ?? state.spans?.[timer.visit],
+    ).toBeDefined();
   for (const z of Object.values(state.sleeps)) {
     expect(state.tokens[z.token]).toMatchObject({ step: z.step });
     expect(Object.values(state.timers).filter((t) => t.visit === z.id)).toHaveLength(

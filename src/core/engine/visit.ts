@@ -10,6 +10,7 @@ import { TASKS_IN_PART } from "./parts";
 import { emptySignature, paperToSign } from "./paperToSign";
 import { isOfStep, isOpen, type Candidate, type StuckReason, type Task, type Visit } from "./state";
 import { stepTurn } from "./stepTurn";
+import { closeSpans } from "./spans";
 import type { Turn } from "./turn";
 import { neededFor } from "./vote";
 import { roundText } from "./roundText";
@@ -183,6 +184,7 @@ export function closeVisit(turn: Turn, visit: string, reason: "decided" | "ended
  */
 export function closeAll(turn: Turn, all: boolean) {
   const { visits, tokens, calls } = turn.whole();
+  closeSpans(turn);
   for (const v of Object.values(visits))
     if (all || tokens[v.token]?.errand !== "stays") closeVisit(turn, v.id, "ended");
   for (const c of Object.values(calls)) if (all || !c.over) closeCall(turn, c.id, all);

@@ -6,6 +6,7 @@ import { lookFor } from "./lookFor";
 import { readyCall, valuesBack } from "./readyCall";
 import { callOff, endLostRounds, endRound, leaveBeside, isRoundOf, openNext, openRun } from "./rounds";
 import { isEnded, NEW_REQUEST, type Call, type RequestState, type StuckReason, type Token } from "./state";
+import { keepSpans } from "./spans";
 import { stepTurn } from "./stepTurn";
 import { MAX_MOVES, MOST_MOVED, type Due, type Turn } from "./turn";
 import { clearly, type StuckHere } from "./unclear";
@@ -260,6 +261,7 @@ function beginCall(turn: Turn, token: string, step: Step, to: CallToGo) {
   const { call, inner } = ready;
   turn.raise({ type: "call opened", call }, null);
   placeFirst(inner, turn.state.tokens[token]?.moves);
+  keepSpans(inner);
   absorb(turn, call, inner);
   goOnFrom(turn, call.id, inner);
 }

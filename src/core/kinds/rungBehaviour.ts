@@ -38,6 +38,8 @@ export interface RungBehaviour<K extends RungKind = RungKind, A = RungParts[K]> 
   blank(answers: readonly AnswerChoice[]): A;
   /** Whether a step with these answers can have it. */
   fits(answers: readonly AnswerChoice[]): boolean;
+  /** It may be about several steps: at the limit of a part, or of the whole request. Absent: of one step alone. */
+  ofMany?: true;
   /** `place` is where the rung stands: "rung 1". */
   formulas(a: A, place: string, walk: FormulaWalk): A;
   problems(a: A, answers: readonly AnswerChoice[], say: Say): void;

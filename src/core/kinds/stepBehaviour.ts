@@ -160,6 +160,14 @@ export type StepBehaviour<K extends StepKind> = StepBasics<K, StepOf<K>> &
         searches(s: StepOf<K>): Searched;
       }
     : unknown) &
+  ("limit" extends keyof StepOf<K>
+    ? StepOf<K> extends { who: Assignment }
+      ? unknown
+      : {
+          /** The limit of all that stands under it, where it asks nobody itself. */
+          span(s: StepOf<K>): Limit | undefined;
+        }
+    : unknown) &
   (K extends BeginningKind ? { begins: BeginsStep<StepOf<K>> } : unknown) &
   (K extends WaitingKind ? WaitingStep<K> : unknown);
 
@@ -370,6 +378,7 @@ export interface AnyStep {
   calls?: AnyCalls;
   begins?: BeginsStep;
   searches?(s: Step): Searched;
+  span?(s: Step): Limit | undefined;
   /** What comes of work that is kept with the request. */
   kept?(work: StepWork): ResultOf<EffectKind>;
 }

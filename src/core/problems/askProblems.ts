@@ -15,6 +15,7 @@ import {
   type StepPlace,
 } from "../route";
 import { wordsOf } from "../mail";
+import { partLimitProblems, spanProblems } from "./spanProblems";
 import { answersWith, ladderProblems, limitProblems } from "./limitProblems";
 import { place, type Problem } from "./problem";
 import { rulesOnly } from "./rulesOnly";
@@ -40,10 +41,18 @@ export function askProblems(
       mailbox: d.mailbox !== undefined || d.procedure === true,
       say: (severity, code, message) => say(severity, code, message, at),
     });
-  for (const { step } of places.values()) {
+  if (d.limit) {
+    const say: Say = (severity, code, message, at, mend) =>
+      out.push({ severity, code, where: place("process", "", at), message, ...(mend ? { mend } : {}) });
+    spanProblems(d.limit, { d, kinds }, say);
+    if (office) rulesOnly((at, r) => ruleIn(at, r, office, undefined, say), kinds).limit(d.limit);
+  }
+  for (const placed of places.values()) {
+    const { step } = placed;
     const say: Say = (severity, code, message, at, mend) =>
       out.push({ severity, code, where: place("step", step.id, at), message, ...(mend ? { mend } : {}) });
     const kind = stepKind(kinds, step);
+    partLimitProblems(placed, { d, kinds }, say);
     const who = kind.asks?.who(step);
     if (who) whoProblems(who, kind.asks?.answers(step) ?? [], kinds, say);
     const offers = kind.asks?.offers(step) ?? [];

@@ -1,7 +1,7 @@
 import type { Start } from "@/starts/shapes";
 import type { ShapeOf, StepKind } from "@/steps/shapes";
 import type { Access, Field, FormData, SampleMail, StepForm } from "../form";
-import type { Ladder } from "./asking";
+import type { Ladder, Limit } from "./asking";
 import type { Listed } from "./listed";
 import type { DocumentTemplate } from "../document";
 import type { Letter } from "../letter";
@@ -78,6 +78,8 @@ export interface ProcessDefinition {
   keepFilesDays?: number;
   /** Whoever is mentioned by @ in a note is told, and may look at the request as it was sent. */
   mentions?: true;
+  /** By when the whole request is to be done, from when it was made. */
+  limit?: Limit;
   samples: Sample[];
   /** Other processes hand to it; nobody asks for it. It has no starts, and its fields say what is handed in and back. */
   procedure?: true;

@@ -70,6 +70,7 @@ export function differences(before: ProcessDefinition, after: ProcessDefinition,
     "keepPersonalDays",
     "keepFilesDays",
     "mentions",
+    "limit",
   ] as const)
     if (JSON.stringify(before[k]) !== JSON.stringify(after[k]))
       out.push({ what: "process", how: "changed", name: k });

@@ -37,6 +37,7 @@ export type Edit =
             | "keepPersonalDays"
             | "keepFilesDays"
             | "mentions"
+            | "limit"
         ]?: ProcessDefinition[K] | null;
       };
     }

@@ -242,6 +242,7 @@ export function mapFormulas(
       { place: "title", says: "the title of a request" },
       d.title,
     ),
+    ...(d.limit ? { limit: walkOf({ kind: "process", id: "" }).limit(d.limit) } : {}),
     starts: d.starts.map((s) => startKind(kinds, s).formulas(s, walkOf({ kind: "start", id: s.id }))),
     fields: d.fields.map((f) => field(f, null)),
     route: d.route.map(step),

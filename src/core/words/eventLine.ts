@@ -228,6 +228,17 @@ export function trailLine(e: RequestEvent, names: TrailNames, kinds: Kinds): Tra
         `${names.step(e.step)}: another limit, ${names.time(e.due)}${e.was === undefined ? "" : ` in the place of ${names.time(e.was)}`}`,
         { note: e.note },
       );
+    case "span opened": {
+      const of = e.span.step === "" ? "The request as a whole" : names.step(e.span.step);
+      if (e.unclear) {
+        const why = e.unclear.code === "unclear" ? (e.unclear.data.why ?? "") : "";
+        return line(`${of}: its limit cannot be worked out. ${why}`.trim(), { tone: "stuck" });
+      }
+      const until = e.span.due === null ? "without an end" : `until ${names.time(e.span.due)}`;
+      return line(`${of}: ${until}`, { tone: "quiet", why: e.why ?? [] });
+    }
+    case "span closed":
+      return null;
     case "request finished":
       return line(`Finished: ${e.result}`, { tone: e.tone });
     case "values blanked":

@@ -236,6 +236,8 @@ export function pathOf(
       case "changes sent":
       case "effect done":
       case "effect failed":
+      case "span opened":
+      case "span closed":
       case "timer set":
       case "timer cleared":
       case "rung fired":

@@ -6,6 +6,7 @@ export const handOver: RungBehaviour<"hand over"> = {
   firedWords: null,
   blank: () => ({ do: "hand over", to: { by: "manager" } }),
   fits: () => true,
+  ofMany: true,
   formulas: (a, place, walk) => ({ ...a, to: walk.rule(place, "to whom the ladder hands over", a.to) }),
   problems: () => undefined,
   fire: (a, turn) => ({

@@ -6,6 +6,7 @@ export const remind: RungBehaviour<"remind"> = {
   firedWords: "A reminder was sent",
   blank: () => ({ do: "remind" }),
   fits: () => true,
+  ofMany: true,
   formulas: (a) => a,
   problems: () => undefined,
   fire: (_, turn) => ({

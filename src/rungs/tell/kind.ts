@@ -9,6 +9,7 @@ export const tell: RungBehaviour<"tell"> = {
   firedWords: null,
   blank: () => ({ do: "tell", who: { by: "requester" }, text: "{Request.number} is still waiting." }),
   fits: () => true,
+  ofMany: true,
   formulas: (a, place, walk) => ({
     ...a,
     who: walk.rule(place, "who the ladder tells", a.who, a.letter === undefined ? undefined : "addresses"),

@@ -97,6 +97,8 @@ export interface RequestView {
   earlier: { lines: number; stops: number };
   path: PathStop[];
   waiting: WaitingFor[];
+  /** By when parts of it, and the whole (named by the process), are to be done; those that run. */
+  limits: { of: string; whole: boolean; due: number }[];
   /** In words its reader can act on: what an owner can mend, for others that it is seen to. */
   stuck: { token: string; step: string; round: string; sentence: string; asks: boolean; ways: Way[] }[];
   /** What sleeps until a moment (null for none), or until what it waits for is so: another request has ended, too. */
@@ -239,6 +241,13 @@ export async function viewOf(
         next: nextAfter(t.purpose, stepName, () => nextInWords(on, t.step, state.requester)),
       };
     }),
+    limits: levels.flatMap(({ level, on }) =>
+      Object.values(level.state.spans ?? {}).flatMap(({ step, due }) => {
+        const of = step === "" ? on.definition.name : nameOf(on, step);
+        const whole = step === "" && level.calls.length === 0;
+        return due === null ? [] : [{ of, whole, due }];
+      }),
+    ),
     stuck: levels.flatMap(({ level, on }) =>
       // Where a procedure is stuck, that says why.
       level.state.stuck

@@ -1,10 +1,23 @@
 "use client";
 import { Heading } from "lucide-react";
-import type { StepOf } from "@/core/route";
-import { StepName } from "@/workshop/parts";
-import type { StepView } from "../view";
+import { SpanLimit, StepName, useDraft } from "@/workshop/parts";
+import type { SentenceProps, StepView } from "../view";
 
-const Sentence = ({ step }: { step: StepOf<"part"> }) => <StepName step={step} />;
+function Sentence({ step, scope }: SentenceProps<"part">) {
+  const { edit } = useDraft();
+  return (
+    <>
+      <StepName step={step} />
+      <SpanLimit
+        id={step.id}
+        limit={step.limit}
+        scope={scope}
+        of="this part"
+        onPut={(limit) => edit({ op: "step.set", id: step.id, patch: { limit } })}
+      />
+    </>
+  );
+}
 
 /** Its rows stand right under the heading: its one list has no line of its own on the sheet. */
 const ListHead = () => null;

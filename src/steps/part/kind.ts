@@ -19,7 +19,8 @@ export const part: StepBehaviour<"part"> = {
   },
   heading: true,
   asks: null,
-  formulas: (s) => s,
+  formulas: (s, walk) => (s.limit ? { ...s, limit: walk.limit(s.limit) } : s),
+  span: (s) => s.limit,
   steps: (s) => s,
   sets: () => [],
   problems(s, { say }) {

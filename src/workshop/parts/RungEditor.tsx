@@ -16,6 +16,8 @@ interface Props {
   /** Its place on the ladder, from 1. */
   number: number;
   answers: readonly AnswerChoice[];
+  /** It is about several steps. */
+  ofMany?: boolean;
   scope: Scope;
   /** The days it falls on for the sample; absent where it is of no one step. */
   falls?: string;
@@ -23,7 +25,7 @@ interface Props {
 }
 
 /** One rung: when, what happens, and how often again. */
-export function RungEditor({ of, rung, number, answers, scope, falls, deeds }: Props) {
+export function RungEditor({ of, rung, number, answers, ofMany = false, scope, falls, deeds }: Props) {
   const Own = useKindViews().rungs[rung.action.do];
   const names = useNamesHere();
   const set = (patch: Parameters<RungDeeds["set"]>[1]) => deeds.set(rung.id, patch);
@@ -57,7 +59,7 @@ export function RungEditor({ of, rung, number, answers, scope, falls, deeds }: P
           value={rung.action.do}
           onPick={(value) => set({ action: KINDS.rungs[value as RungKind].blank(answers) })}
           options={Object.entries(KINDS.rungs)
-            .filter(([kind, k]) => kind === rung.action.do || k.fits(answers))
+            .filter(([kind, k]) => kind === rung.action.do || (k.fits(answers) && (!ofMany || k.ofMany)))
             .map(([kind, k]) => ({ value: kind, label: k.says }))}
         />
         <Button small look="quiet" aria-label={`Remove rung ${number}`} onClick={() => deeds.remove(rung.id)}>

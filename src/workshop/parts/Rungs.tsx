@@ -11,6 +11,7 @@ export function Rungs({
   id,
   rungs,
   answers,
+  ofMany = false,
   scope,
   falls,
   deeds,
@@ -20,6 +21,8 @@ export function Rungs({
   rungs: readonly Rung[];
   /** Answers a rung may give on behalf of people; none in a ladder of several steps. */
   answers: readonly AnswerChoice[];
+  /** They are about several steps. */
+  ofMany?: boolean;
   scope: Scope;
   /** The days a rung falls on for the sample; absent where it is of no one step. */
   falls?(rung: string): string;
@@ -35,6 +38,7 @@ export function Rungs({
             rung={r}
             number={i + 1}
             answers={answers}
+            ofMany={ofMany}
             scope={scope}
             deeds={deeds}
             {...(falls ? { falls: falls(r.id) } : {})}

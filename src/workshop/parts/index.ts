@@ -37,6 +37,7 @@ export { SamplePreview } from "./SamplePreview";
 export { SentChip } from "./SentChip";
 export { useSettled } from "./settled";
 export { StepHere, useNamesHere, useSampleAt } from "./StepHere";
+export { SpanLimit } from "./SpanLimit";
 export { StepName } from "./StepName";
 export { TemplateCell } from "./TemplateCell";
 export { TextCell } from "./TextCell";

@@ -1,7 +1,7 @@
 import { Download, FolderDown } from "lucide-react";
 import Link from "next/link";
 import { requestView, type RequestView } from "@/services";
-import { Banner, buttonClass, PageHeader, whenText } from "@/ui";
+import { Banner, buttonClass, classes, PageHeader, whenText } from "@/ui";
 import { answerOf, requireActor } from "@/web";
 import { AreaHere } from "../../../shell/areaHere";
 import { Conversation } from "../../../shell/Conversation";
@@ -114,6 +114,15 @@ export default async function RequestPage({ params, searchParams }: Props) {
         </div>
         <aside className="min-w-0">
           <h2 className="mb-2">Path</h2>
+          {v.limits.map((l) => (
+            <p
+              key={`${l.of} ${l.due}`}
+              className={classes("mb-2 text-sm", l.due <= v.now ? "font-medium text-brick" : "text-soft")}
+            >
+              {l.whole ? "All of it" : l.of}: {l.due <= v.now ? "was to be done by" : "until"}{" "}
+              {whenText(l.due, actor.zone)}
+            </p>
+          ))}
           <Earlier n={v.earlier.stops} what="steps" href="?trail=all" />
           <Path stops={v.path} waiting={v.waiting} zone={actor.zone} ended={v.endedAt !== null} />
           <Relatives by={v.startedBy} started={v.started} />
