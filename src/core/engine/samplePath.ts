@@ -11,7 +11,7 @@ import type { RequestEvent } from "./events";
 import type { EngineFacts } from "./facts";
 import { START, type CompiledRelease } from "./release";
 import { withOffered, withoutOffers } from "./sampleOffers";
-import { isEnded, isOpen, NEW_REQUEST, type RequestState, type StuckReason } from "./state";
+import { type Outsider, isEnded, isOpen, NEW_REQUEST, type RequestState, type StuckReason } from "./state";
 
 /** What a sample comes to when everybody agrees and every write succeeds. */
 export interface SamplePath {
@@ -19,6 +19,8 @@ export interface SamplePath {
   steps: string[];
   /** Who was asked at a step, and until when. */
   asked: Record<string, { people: string[]; due: number | null }>;
+  /** People outside who were asked, by their accounts. */
+  outsiders: Readonly<Record<string, Outsider>>;
   /** Ids of answers, ways and branches taken. */
   lists: string[];
   result: string | null;
@@ -67,7 +69,15 @@ export function* sampleWalk(
   known: EngineFacts,
   told: (e: RequestEvent, state: RequestState, facts: EngineFacts) => void = () => undefined,
 ): Generator<SampleAsked, SamplePath, SampleAnswer> {
-  const out: SamplePath = { steps: [], asked: {}, lists: [], result: null, stop: null, stuck: null };
+  const out: SamplePath = {
+    steps: [],
+    asked: {},
+    outsiders: {},
+    lists: [],
+    result: null,
+    stop: null,
+    stuck: null,
+  };
   const waiving = (f: EngineFacts): EngineFacts => ({ ...f, waivesRecords: true });
   let facts = waiving(known);
   let state: RequestState = NEW_REQUEST;
@@ -82,6 +92,7 @@ export function* sampleWalk(
     }
     for (const e of d.events) told(e, (state = evolve(state, e)), facts);
     state = d.state;
+    out.outsiders = state.outsiders ?? {};
     for (const e of d.effects) effects.set(e.id, e);
     note(release, d.events, out, calls);
     return true;

@@ -13,10 +13,13 @@ const USUAL: Length = { amount: 2, unit: "working days" };
 export function LimitLengths({
   limit,
   scope,
+  opens = "from when it is asked",
   onChange,
 }: {
   limit: Limit;
   scope: Scope;
+  /** From when it counts where nothing else is said. */
+  opens?: string;
   onChange(l: Limit): void;
 }) {
   const names = useNamesHere();
@@ -85,7 +88,12 @@ export function LimitLengths({
           value={limit.otherwise}
           onChange={(otherwise) => onChange({ ...limit, otherwise })}
         />
-        <From from={limit.from} scope={scope} onChange={(from) => onChange(withFrom(limit, from))} />
+        <From
+          from={limit.from}
+          scope={scope}
+          opens={opens}
+          onChange={(from) => onChange(withFrom(limit, from))}
+        />
         <Button
           small
           onClick={() => setRules([...rules, { when: "true", length: { amount: 1, unit: "working days" } }])}
@@ -198,7 +206,6 @@ function LengthByRule({
 
 type FromKind = "opening" | LimitFrom["by"];
 const FROM: { value: FromKind; label: string }[] = [
-  { value: "opening", label: "from when it is asked" },
   { value: "start", label: "from the request's start" },
   { value: "day", label: "from a day" },
   { value: "moment", label: "from a date and time" },
@@ -207,10 +214,12 @@ const FROM: { value: FromKind; label: string }[] = [
 function From({
   from,
   scope,
+  opens,
   onChange,
 }: {
   from: LimitFrom | undefined;
   scope: Scope;
+  opens: string;
   onChange(f: LimitFrom | undefined): void;
 }) {
   const names = useNamesHere();
@@ -225,7 +234,7 @@ function From({
         className="!w-52"
         value={from?.by ?? "opening"}
         onPick={(k) => onChange(pick(k as FromKind))}
-        options={FROM}
+        options={[{ value: "opening", label: opens }, ...FROM]}
       />
       {from && from.by !== "start" && (
         <span className="min-w-40 flex-1">

@@ -78,7 +78,12 @@ function Editor({ id, limit, scope, onPut }: Omit<Props, "limit" | "of"> & { lim
         <LadderStrip calendar={calendar} openedAt={d.now} dates={dates} rungs={rungs} said="" />
         {unclear && <SampleFinds found={unclear} />}
       </div>
-      <LimitLengths limit={limit} scope={scope} onChange={onPut} />
+      <LimitLengths
+        limit={limit}
+        scope={scope}
+        opens={id === "" ? "from its beginning" : "from when it is come to"}
+        onChange={onPut}
+      />
       <section>
         <h3 className="mb-1">What happens</h3>
         <Rungs

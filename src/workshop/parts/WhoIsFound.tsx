@@ -4,6 +4,7 @@ import type { RuleTried, StuckReason } from "@/core/engine";
 import { stuckSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { classes } from "@/ui";
+import { calledIn } from "../draft/calledIn";
 import { useDraft } from "../draft/DraftProvider";
 import { useRuleText } from "./ruleText";
 
@@ -24,7 +25,8 @@ export function WhoIsFound({
 }) {
   const text = useRuleText();
   const people = useDraft((d) => d.factsData.people);
-  const name = (id: string) => people[id]?.name ?? id;
+  const turn = useDraft((d) => d.turn);
+  const name = calledIn(people, turn?.state ?? null);
   if (!tried) return null;
   if ("reason" in tried)
     return (

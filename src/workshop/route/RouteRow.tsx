@@ -8,6 +8,7 @@ import type { Problem } from "@/core/problems";
 import { KINDS } from "@/kinds";
 import { classes, Pebble } from "@/ui";
 import { StepHere, useDragRow, useDraft, useKindViews } from "../parts";
+import { calledIn } from "../draft/calledIn";
 import type { RowDeeds } from "./rowDeeds";
 import type { AfterStep } from "./useSampleValues";
 import { ProblemLines } from "./ProblemLines";
@@ -272,7 +273,7 @@ function StartText() {
 function Asked({ step }: { step: string }) {
   const words = useDraft((d) => {
     const people = d.path?.asked[step]?.people ?? [];
-    const names = people.slice(0, 3).map((p) => d.factsData.people[p]?.name ?? p);
+    const names = people.slice(0, 3).map(calledIn(d.factsData.people, d.path));
     return `${names.join(", ")}${people.length > 3 ? ` and ${people.length - 3} more` : ""}`;
   });
   return words ? <span className="ml-2 text-sm text-moss">{words}</span> : null;

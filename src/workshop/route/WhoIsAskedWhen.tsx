@@ -4,6 +4,7 @@ import { stuckSentence } from "@/core/words";
 import { KINDS } from "@/kinds";
 import { Button, Dialog, Table, whenText } from "@/ui";
 import { useDraft } from "../parts";
+import { calledIn } from "../draft/calledIn";
 import { askedWhen, type Asked } from "./askedWhen";
 import { TriedForAll } from "./TriedForAll";
 
@@ -42,10 +43,15 @@ function AskedTable() {
         to begin with.
       </p>
     );
-  const { rows, samples: shown, stops } = askedWhen(release, samples.slice(0, MOST_SAMPLES), d.facts);
+  const {
+    rows,
+    samples: shown,
+    stops,
+    outsiders,
+  } = askedWhen(release, samples.slice(0, MOST_SAMPLES), d.facts);
   if (rows.length === 0) return <p>No step of this route asks anybody.</p>;
   const { zone } = d.facts.calendar(d.definition.calendar);
-  const name = (id: string) => d.factsData.people[id]?.name ?? id;
+  const name = calledIn(d.factsData.people, { outsiders });
   return (
     <div className="grid gap-2">
       <p className="text-sm text-soft">

@@ -1,4 +1,10 @@
-import { samplePath, type CompiledRelease, type EngineFacts, type StuckReason } from "@/core/engine";
+import {
+  samplePath,
+  type CompiledRelease,
+  type EngineFacts,
+  type SamplePath,
+  type StuckReason,
+} from "@/core/engine";
 import { isHeading, stepKind } from "@/core/kinds";
 import type { Sample, StepPlace } from "@/core/route";
 import { KINDS } from "@/kinds";
@@ -17,6 +23,8 @@ export interface AskedWhen {
   /** Of each sample why it was not followed to its end; null where it was. */
   stops: (string | null)[];
   rows: AskedRow[];
+  /** People outside whom any of them asks. */
+  outsiders: SamplePath["outsiders"];
 }
 
 /** Who is asked at which step, and until when, for samples whose people all agree. */
@@ -38,6 +46,7 @@ export function askedWhen(
   });
   return {
     samples,
+    outsiders: Object.assign({}, ...paths.map((p) => p.outsiders)) as SamplePath["outsiders"],
     stops: paths.map((p) => (p.stuck ? null : p.stop)),
     rows: [...release.places.values()]
       .filter(({ step }) => !isHeading(KINDS, step) && stepKind(KINDS, step).asks)
