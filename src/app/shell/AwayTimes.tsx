@@ -159,7 +159,7 @@ export function AwayTimes({
               <Button
                 small
                 look="quiet"
-                aria-label={`Nobody of their own as ${x.duty}`}
+                aria-label={`Remove who answers as ${x.duty}`}
                 onClick={() => setCovers((all) => all.filter((y) => y.duty !== x.duty))}
               >
                 Remove
