@@ -7,6 +7,7 @@ import { moveTask } from "./handOver";
 import { fireSpan } from "./fireSpan";
 import { limitOf, rungsOf } from "./ladder";
 import { letterToSend } from "./letterToSend";
+import { rungFired, whyNotFired } from "./rungFired";
 import { ladderOwner } from "./release";
 import { scopeOfText } from "./scopeOfText";
 import { isOpen, type Candidate, type StuckReason } from "./state";
@@ -33,28 +34,9 @@ export function timeReached(turn: Turn, id: string) {
   const here = turn.at(visit.token, step.id);
   const at = ladderAt(turn, limit, here);
   let unclear: StuckReason | undefined;
-  const fired = (found: boolean, unmet = false) =>
-    turn.raise({
-      type: "rung fired",
-      timer: timer.id,
-      visit: visit.id,
-      step: step.id,
-      rung: rung.id,
-      did: rung.action.do,
-      found,
-      ...(unmet ? { unmet: true as const } : {}),
-      ...(unclear ? { unclear } : {}),
-    });
-  if (rung.if !== undefined) {
-    const condition = rung.if;
-    const met = clearly(() => turn.holds(at, rungPlaces.if(rung.id), condition).yes);
-    if (met !== true) {
-      // Nothing is done by what cannot be told; the trail says why.
-      if (met !== false) unclear = met.reason;
-      fired(false, met === false);
-      return;
-    }
-  }
+  const fired = (found: boolean) => rungFired(turn, timer, step.id, rung, { found, unclear });
+  const not = whyNotFired(turn, at, rung);
+  if (not) return rungFired(turn, timer, step.id, rung, { found: false, ...not });
   // Where it cannot be told who may be asked, nobody else is: the trail says why.
   const barOf = (): Bar => {
     const told = clearly(() => barFor(turn, { ...visit, step: step.id }));

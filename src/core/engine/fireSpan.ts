@@ -4,6 +4,7 @@ import { peopleOf, receiversOf, withCover } from "./assign";
 import { barFor } from "./bar";
 import { letterToSend } from "./letterToSend";
 import { moveTask } from "./handOver";
+import { rungFired, whyNotFired } from "./rungFired";
 import { spanLimit, tokensIn } from "./spans";
 import { isOfStep, isOpen, type Span, type StuckReason, type Task, type Timer } from "./state";
 import type { At, Turn } from "./turn";
@@ -17,26 +18,9 @@ export function fireSpan(turn: Turn, timer: Timer, span: Span): void {
   const at: At = { step: span.step, scope: null };
   const place = rungPlaces.of(rung.id);
   let unclear: StuckReason | undefined;
-  const fired = (found: boolean, unmet = false) =>
-    turn.raise({
-      type: "rung fired",
-      timer: timer.id,
-      visit: span.id,
-      step: span.step,
-      rung: rung.id,
-      did: rung.action.do,
-      found,
-      ...(unmet ? { unmet: true as const } : {}),
-      ...(unclear ? { unclear } : {}),
-    });
-  if (rung.if !== undefined) {
-    const condition = rung.if;
-    const met = clearly(() => turn.holds(at, rungPlaces.if(rung.id), condition).yes);
-    if (met !== true) {
-      if (met !== false) unclear = met.reason;
-      return void fired(false, met === false);
-    }
-  }
+  const fired = (found: boolean) => rungFired(turn, timer, span.step, rung, { found, unclear });
+  const not = whyNotFired(turn, at, rung);
+  if (not) return rungFired(turn, timer, span.step, rung, { found: false, ...not });
   const inside = tokensIn(turn.whole(), release, span);
   const tasks = Object.values(state.tasks).filter((t) => isOpen(t) && isOfStep(t) && inside.has(t.token));
   const hasIt = (t: Task) => (t.holder ? [t.holder] : t.candidates.map((c) => c.person));
