@@ -33,6 +33,38 @@ it("the cover in a duty is away as well: then who answers for them in it, or oth
   expect(people(begun({ rule: GUARD }, { "declan as Guard": "fergus", fergus: "declan" }))).toHaveLength(1);
 });
 
+it("whoever covers in the duty decides whether a rule finds somebody who may be asked", () => {
+  // una made the request: nobody is asked by the first rule, and not declan by it either.
+  const first: Rule = { by: "several", take: "first", of: [GUARD, { by: "person", person: "carmel" }] };
+  expect(people(begun({ rule: first }, { "declan as Guard": "una" }))).toEqual([{ person: "carmel" }]);
+});
+
+it("holds for who is asked next, for a fallback, and for whom a ladder hands over to", () => {
+  const away: Record<string, string> = {};
+  const order: Rule = { by: "several", take: "all", of: [{ by: "person", person: "carmel" }, GUARD] };
+  const next = begun({ rule: order, how: "order" }, away);
+  away["declan as Guard"] = "fergus";
+  next.answer("carmel", "approve");
+  expect(people(next)).toEqual([{ person: "fergus", for: "declan" }]);
+
+  const later: Record<string, string> = {};
+  const saved = begun({ rule: { by: "group", group: "none" }, fallback: GUARD }, later);
+  expect(people(saved)).toEqual([{ person: "declan" }]);
+  later["declan as Guard"] = "fergus";
+  saved.send({ type: "ask others" });
+  expect(people(saved)).toEqual([{ person: "fergus", for: "declan" }]);
+
+  const rungs = [{ id: "r", when: "at" as const, action: { do: "hand over" as const, to: GUARD } }];
+  const limit = { otherwise: { amount: 1, unit: "hours" as const }, rungs };
+  const step = decideBy("check", { by: "person", person: "carmel" }, YES_NO("1"), { limit });
+  const h = harness(definitionOf([step, fin("end", "approved")]), { "declan as Guard": "fergus" });
+  h.start();
+  const [timer] = Object.values(h.state.timers);
+  h.at(timer!.at);
+  h.send({ type: "time reached", timer: timer!.id });
+  expect(people(h)).toEqual([{ person: "fergus", for: "declan" }]);
+});
+
 describe("who goes away while they have something", () => {
   it("has it go to who answers in the duty by which they were asked", () => {
     const away: Record<string, string> = {};
@@ -114,5 +146,39 @@ describe("whoever is back", () => {
     const theirs = all.h.open().find((t) => t.holder === "eithne")!.id;
     expect(code(all.h.send({ type: "take back", actor: "declan", task: theirs }))).toBeNull();
     expect(all.h.asked()).toEqual(["carmel", "declan", "fergus"]);
+  });
+
+  it("has it though they are away still, where what is open stays with them", () => {
+    const { h, away, back } = covered();
+    away["declan keeps"] = "yes";
+    expect(code(back())).toBeNull();
+    h.send({ type: "ask others" });
+    expect(people(h)).toEqual([{ person: "declan" }]);
+  });
+
+  it("is not given what they may not answer by now", () => {
+    const away: Record<string, string> = { declan: "eithne" };
+    const named: Rule = { by: "person", person: "declan" };
+    const two = {
+      ...decideBy("two", named, [ans("ok", "agree")]),
+      who: { rule: named, how: "one", never: [{ by: "answered", step: "one" }] },
+    } as Step;
+    const both = {
+      id: "t",
+      name: "Both",
+      kind: "together",
+      branches: [
+        { id: "l", name: "Left", steps: [decideBy("one", named, [ans("ok", "agree")])] },
+        { id: "r", name: "Right", steps: [two] },
+      ],
+    } as unknown as Step;
+    const h = harness(definitionOf([both, fin("end", "approved")]), away);
+    h.start();
+    delete away["declan"];
+    const of = (step: string) => h.open().find((t) => t.step === step)!.id;
+    expect(code(h.send({ type: "take back", actor: "declan", task: of("one") }))).toBeNull();
+    const answer = { type: "answer", answer: "ok", note: "", data: {} } as const;
+    expect(code(h.send({ ...answer, actor: "declan", task: of("one") }))).toBeNull();
+    expect(code(h.send({ type: "take back", actor: "declan", task: of("two") }))).toBe("kept-apart");
   });
 });

@@ -2,7 +2,7 @@ import { outsideAccount } from "../form";
 import { forgetEvents, NEW_REQUEST, outsiderName, replay } from ".";
 import { personalFields } from "./forget";
 import type { Assignment, Rule, Step } from "../route";
-import { ans, decideBy, definitionOf, fin, harness, YES_NO } from "./testRequest";
+import { ans, decideBy, definitionOf, fin, harness, proceduresOf, YES_NO } from "./testRequest";
 
 const at = (to: string, name?: string): Rule => ({ by: "outside", to, ...(name ? { name } : {}) });
 const FIELDS = {
@@ -177,4 +177,42 @@ it("is forgotten with what is personal, and folds the same", () => {
   });
   expect(JSON.stringify(gone)).not.toContain("byrne");
   expect(replay(gone, NEW_REQUEST).outsiders).toEqual({ [account(ADA)]: { name: "…", email: "" } });
+});
+
+it("is called by the first name that is said of them, also by a later step", () => {
+  const steps = [
+    decideBy("one", at("Mail"), [ans("ok", "agree")]),
+    decideBy("two", at("Mail", "Who"), [ans("ok", "agree")]),
+    decideBy("three", at("Mail", '"Somebody else"'), YES_NO("1")),
+  ];
+  const h = harness(definitionOf([...steps, fin("end", "approved")], FIELDS));
+  h.start({ mail: ADA, who: "Ada" });
+  expect(h.state.outsiders![account(ADA)]!.name).toBe("");
+  h.answer(account(ADA), "ok");
+  h.answer(account(ADA), "ok");
+  expect(h.state.outsiders![account(ADA)]!.name).toBe("Ada");
+});
+
+it("is known to the request when the procedure that asked them is over", () => {
+  const inner = definitionOf([decideBy("i", at(`"${ADA}"`, '"Ada"'), [ans("ok", "agree")])], {
+    key: "inner",
+    procedure: true,
+    starts: [],
+    fields: [],
+  });
+  const call = {
+    id: "h",
+    name: "Hand",
+    kind: "hand to",
+    procedure: "inner",
+    takes: [],
+    gives: [],
+    values: [],
+  };
+  const outer = definitionOf([call as unknown as Step, fin("z", "done")]);
+  const h = harness(outer, {}, {}, undefined, proceduresOf({ inner: [inner] }));
+  h.start();
+  h.answer(account(ADA), "ok");
+  expect(h.state.status).toBe("finished");
+  expect(h.state.outsiders).toEqual({ [account(ADA)]: { name: "Ada", email: ADA } });
 });

@@ -156,6 +156,50 @@ describe("the limit of a part", () => {
     expect(h.state.seq).toBe(seq);
   });
 
+  it("is over when the route has left it, though something is done beside still", () => {
+    const errand = {
+      id: "e",
+      name: "Clean up",
+      kind: "complete",
+      button: "Done",
+      who: { rule: { by: "person", person: "carmel" }, how: "one" },
+      beside: "stays",
+    } as unknown as Step;
+    const { h, spans } = run([
+      part("p", limitOf(9), errand, ask("b", "declan")),
+      ask("d", "eithne"),
+      fin("z", "done"),
+    ]);
+    expect([h.asked(), spans()]).toEqual([["carmel", "declan"], [["p", 9]]]);
+    h.answer("declan", "yes");
+    expect([h.asked(), spans()]).toEqual([["carmel", "eithne"], []]);
+  });
+
+  it("is about what waits in it alone, and about the steps, not about what is asked beside them", () => {
+    const both = {
+      id: "t",
+      name: "Both",
+      kind: "together",
+      branches: [
+        { id: "l", name: "Left", steps: [part("q", limitOf(9, [REMIND]), ask("b", "declan"))] },
+        { id: "r", name: "Right", steps: [ask("c", "fergus")] },
+      ],
+    } as unknown as Step;
+    const { h, due, told } = run([both, fin("z", "done")]);
+    const task = h.open().find((t) => t.step === "b")!.id;
+    h.send({ type: "ask", actor: "declan", task, to: null, note: "Which?" });
+    due();
+    expect(told()).toEqual([["Reminder: Part q for TEST-0001", ["declan"]]]);
+  });
+
+  it("hands over to nobody who may not answer, and says so", () => {
+    const over: Rung = { id: "over", when: "at", action: { do: "hand over", to: { by: "requester" } } };
+    const { h, due } = run([part("p", limitOf(9, [over]), ask("b", "declan")), fin("z", "done")]);
+    due();
+    expect(h.asked()).toEqual(["declan"]);
+    expect(h.events.at(-1)).toMatchObject({ type: "rung fired", found: false });
+  });
+
   it("tells why it cannot be worked out, and keeps nobody from going on", () => {
     const odd = limitOf(9, [REMIND], {
       rules: [{ when: "true", length: { by: "count", formula: "1 / 0", unit: "hours" } }],
