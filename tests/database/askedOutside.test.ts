@@ -7,12 +7,15 @@ import {
   act,
   answerOutside,
   askedOutside,
+  blankDue,
   createProcess,
   fireTimers,
   followed,
   keepChanged,
   linkedBy,
+  moveClock,
   releaseDraft,
+  replayRequests,
   requestView,
   startRequest,
   sweepVisitors,
@@ -309,4 +312,34 @@ it("asks from within a procedure, and knows them there and outside of it", async
   value(await answerOutside(token, said(page, "yes")));
   expect((await stateOf(number)).result?.name).toBe("agreed");
   expect(value(await requestView(owner, number)).trail.some((l) => l.byName === email)).toBe(true);
+});
+
+it("is forgotten when the request is, whatever its fields are, and it still replays", async () => {
+  const email = "zoe@forgotten.example";
+  await make(
+    "gone",
+    [sign({ who: { rule: { by: "outside", to: `"${email}"`, name: '"Zoe Quint"' }, how: "one" } })],
+    {
+      keepPersonalDays: 1,
+      title: "{Agree to the loan.by.name}",
+    },
+  );
+  const number = await begun("nobody@forgotten.example", "gone");
+  const token = await linkTo(email, number);
+  value(await answerOutside(token, said(await open(token), "yes")));
+  const whereIs = async () => {
+    const found = await sql<{ t: string }>(
+      `select 'request' as t from request r where number = $1 and r::text ~* 'zoe'
+       union all select 'event' from request_event e join request r on r.id = e.request_id where number = $1 and e::text ~* 'zoe'
+       union all select 'message' from message m join request r on r.id = m.request_id where number = $1 and m::text ~* 'zoe'`,
+      [number],
+    );
+    return [...new Set(found.map((f) => f.t))].sort();
+  };
+  expect(await whereIs()).toEqual(["event", "message", "request"]);
+  value(await moveClock(owner, 2 * 86_400_000, true));
+  expect((await blankDue(SYSTEM)).requests).toBe(1);
+  expect(await whereIs()).toEqual([]);
+  expect((await replayRequests(SYSTEM)).differ).toEqual([]);
+  expect(value(await requestView(owner, number)).result?.name).toBe("agreed");
 });

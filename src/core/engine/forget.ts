@@ -13,7 +13,7 @@ export interface Forgetting {
   fields: ReadonlySet<string>;
   /** Whether all values of procedures go: what they were handed may come from any of these. */
   inCalls: boolean;
-  /** Whether somebody outside who asked is forgotten as well: what is known of them is personal whatever a form says. */
+  /** Whether people outside, who asked or are asked, are forgotten as well: what is known of them is personal whatever a form says. */
   asker: boolean;
   /** Whose notes go, too; null for nobody's. */
   notesOf: string | null;
@@ -111,11 +111,17 @@ export function forgetEvents(
 ): RequestEvent[] {
   const reads = hiddenReads(release.definition.fields, (id) => (gone.fields.has(id) ? "hide" : "see"));
   // Notes are told on: what was sent with one goes with it.
-  const asked =
-    gone.asker && events.some((e) => "requester" in e && e.requester !== partyForgotten(e.requester));
+  const asked = gone.asker && events.some(namesOutside);
   const values = asked || gone.fields.size > 0 || (gone.inCalls && events.some((e) => e.type === "in call"));
   const any = values || events.some((e) => hasNoteOf(e, gone.notesOf));
   return forgotten(events, release.kinds, { ...gone, any }, reads);
+}
+
+/** Whether somebody outside is still known by it: who asked, or whom it asks. */
+function namesOutside(e: RequestEvent): boolean {
+  if (e.type === "in call") return namesOutside(e.event);
+  if (e.type === "outsider named") return e.name !== GONE || e.email !== "";
+  return "requester" in e && e.requester !== partyForgotten(e.requester);
 }
 
 function hasNoteOf(e: RequestEvent, person: string | null): boolean {
@@ -208,7 +214,7 @@ function forgotten(
       case "round ended":
         return any && e.left !== undefined ? { ...e, left: forgetStored(e.left) } : e;
       case "outsider named":
-        return any ? { ...e, name: GONE, email: "" } : e;
+        return gone.asker ? { ...e, name: GONE, email: "" } : e;
       case "task opened":
       case "decider added":
         return any && e.task.about ? { ...e, task: { ...e.task, about: GONE } } : e;

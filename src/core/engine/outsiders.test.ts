@@ -164,19 +164,31 @@ it("is known by nothing that is hidden from somebody", () => {
   expect(called(["who", "mail"], data)).toEqual(["Somebody outside", "Somebody outside,"]);
 });
 
-it("is forgotten with what is personal, and folds the same", () => {
-  const fields = FIELDS.fields.map((f) => (f.id === "mail" ? { ...f, personal: true as const } : f));
-  const h = begun(at("Mail"), { mail: ADA }, {}, { fields });
+it("is forgotten with what is personal, whatever the form says of its fields, and folds the same", () => {
+  const h = begun(at("Mail"), { mail: ADA });
   h.answer(account(ADA), "approve");
-  const release = h.release;
-  const gone = forgetEvents(h.events, release, {
-    fields: personalFields(release),
-    inCalls: true,
-    asker: true,
-    notesOf: null,
-  });
-  expect(JSON.stringify(gone)).not.toContain("byrne");
+  const forgetting = { fields: personalFields(h.release), inCalls: true, asker: true, notesOf: null };
+  // No field is marked: the value stays, and who they are goes.
+  const gone = forgetEvents(h.events, h.release, forgetting);
   expect(replay(gone, NEW_REQUEST).outsiders).toEqual({ [account(ADA)]: { name: "…", email: "" } });
+  expect(forgetEvents(gone, h.release, forgetting)).toEqual(gone);
+  const fields = FIELDS.fields.map((f) => (f.id === "mail" ? { ...f, personal: true as const } : f));
+  const marked = begun(at("Mail"), { mail: ADA }, {}, { fields });
+  marked.answer(account(ADA), "approve", "Gladly");
+  const all = forgetEvents(marked.events, marked.release, {
+    ...forgetting,
+    fields: personalFields(marked.release),
+  });
+  expect(JSON.stringify(all)).not.toContain("byrne");
+  // Where only somebody's notes go, whom it asked is still known.
+  const notes = forgetEvents(marked.events, marked.release, {
+    fields: new Set(),
+    inCalls: false,
+    asker: false,
+    notesOf: account(ADA),
+  });
+  expect(JSON.stringify(notes)).not.toContain("Gladly");
+  expect(replay(notes, NEW_REQUEST).outsiders).toEqual(marked.state.outsiders);
 });
 
 it("is called by the first name that is said of them, also by a later step", () => {

@@ -29,9 +29,13 @@ function textsGone(before: unknown, after: unknown, out = new Set<string>()): Se
       textsGone(v, (after as Record<string, unknown> | null)?.[k], out);
   return out;
 }
-/** Who asked, as far as texts may name them. */
-const askersOf = (events: readonly RequestEvent[]): unknown[] =>
-  events.map((e) => (e.type === "request started" ? e.requester : null));
+/** Who asked, and whom it asks outside, as far as texts may name them. */
+const peopleOf = (events: readonly RequestEvent[]): unknown[] =>
+  events.map((e) => {
+    if (e.type === "in call") return peopleOf([e.event]);
+    if (e.type === "outsider named") return [e.name, e.email];
+    return e.type === "request started" ? e.requester : null;
+  });
 const dataOf = (events: readonly RequestEvent[]): FormData[] =>
   events.flatMap((e) => {
     if (e.type === "in call") return dataOf([e.event]);
@@ -74,7 +78,7 @@ async function blank(
   }
   const said: RequestEvent = { type: "values blanked", seq: row.state.seq + 1, at: when, by: null };
   const state = evolve(replay(left, NEW_REQUEST), said);
-  const texts = textsGone([dataOf(events), askersOf(events)], [dataOf(left), askersOf(left)]);
+  const texts = textsGone([dataOf(events), peopleOf(events)], [dataOf(left), peopleOf(left)]);
   const named = [...texts].some((t) => t.length > 1 && row.title.toLowerCase().includes(t.toLowerCase()));
   await erasure.rewriteRequest(db, id, {
     events: [...left, said],
