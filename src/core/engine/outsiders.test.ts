@@ -191,6 +191,20 @@ it("is forgotten with what is personal, whatever the form says of its fields, an
   expect(replay(notes, NEW_REQUEST).outsiders).toEqual(marked.state.outsiders);
 });
 
+it("what they were written goes with them", () => {
+  const asks = decideBy("check", at("Mail", "Who"), YES_NO("1"));
+  const step = { ...asks, byMail: { subject: "Your loan", text: "Dear {Who}," } } as Step;
+  const h = harness(definitionOf([step, fin("end", "approved")], FIELDS));
+  h.start({ mail: ADA, who: "Ada" });
+  h.answer(account(ADA), "approve");
+  const letters = (events: typeof h.events) =>
+    events.flatMap((e) => (e.type === "visit opened" ? [e.visit.letter?.text] : []));
+  const none = { fields: new Set<string>(), inCalls: true, notesOf: null };
+  expect(letters(h.events)).toEqual(["Dear Ada,"]);
+  expect(letters(forgetEvents(h.events, h.release, { ...none, asker: true }))).toEqual([""]);
+  expect(letters(forgetEvents(h.events, h.release, { ...none, asker: false }))).toEqual(["Dear Ada,"]);
+});
+
 it("is called by the first name that is said of them, also by a later step", () => {
   const steps = [
     decideBy("one", at("Mail"), [ans("ok", "agree")]),
